@@ -78,6 +78,7 @@ FindingKind = Literal[
     "load-some-cells",
     "load-voltage",
     "motor-current",
+    "motor-power",
     "motor-deck",
     "motor-ground",
     "motors-side-by-side",

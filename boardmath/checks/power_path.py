@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers
 from boardmath.checks.finding import Finding, Severity, bearing, can_be_set, finding, fix, less_pack_current, taper_of
+from boardmath.geometry.cell_links import drive_current
 from boardmath.messages import counted, message
 from boardmath.model.inputs import cell_charge_rating, cell_voltages, full_voltage
 from boardmath.model.limits import (
@@ -292,6 +293,33 @@ def motor_current(build: Build) -> Iterator[Finding]:
         ]
         if can_be_set(build)
         else (),
+    )
+
+
+def motor_power(build: Build) -> Iterator[Finding]:
+    """What the pack can give each motor against the most that its maker states; makers' figures are peaks already."""
+    motors, pack = build.parts.motors, build.parts.pack
+    if motors is None or motors.max_power_w is None or pack is None or pack.series is None:
+        return
+    count = motors.count or 1
+    current = drive_current(build).current
+    given = current * full_voltage(pack) / count
+    if given <= motors.max_power_w * 1.001:
+        return
+    yield finding(
+        kind="motor-power",
+        severity="warn",
+        title="More power than the motor bears",
+        about=["motors", "settings"],
+        fields=["parts.motors.max_power_w", "settings.pack_current_a"],
+        message=message(
+            "{current} of a full pack are {given} for each motor; its maker states {most} at most. Held for long, that "
+            "overheats the winding and weakens the magnets. Set less pack current.",
+            current=(current, "current"),
+            given=(given, "power"),
+            most=(motors.max_power_w, "power"),
+        ),
+        fixes=less_pack_current(build, motors.max_power_w * count / full_voltage(pack)),
     )
 
 

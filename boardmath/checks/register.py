@@ -43,6 +43,7 @@ _RULES = (
     power_path.wire_current,
     power_path.switch,
     power_path.motor_current,
+    power_path.motor_power,
     power_path.controllers_and_motors,
     power_path.electrical_speed,
     power_path.fixed_cells,

@@ -17,7 +17,7 @@ from boardmath.checks.handling import tipping_g
 from boardmath.messages import Message, message
 from boardmath.model import estimate
 from boardmath.model.chemistry import chemistry_of
-from boardmath.model.inputs import cell_voltages, gear_ratio
+from boardmath.model.inputs import cell_voltages, full_voltage, gear_ratio
 from boardmath.model.limits import (
     charging_ceiling,
     gear_known,
@@ -161,8 +161,17 @@ def _of_the_pack(build: Build, most: float, word: str) -> Message:
     )
 
 
+def _of_the_motors(build: Build, pack: Pack) -> tuple[float, str]:
+    """A of a full pack that one controller may draw for the most power that the motors' makers state."""
+    motors, full = build.parts.motors, full_voltage(pack)
+    if motors is None or motors.max_power_w is None or full <= 0.0:
+        return float("inf"), ""
+    each = motors.max_power_w * (motors.count or 1) / full / controllers(build)
+    return each, "the motors' maker states no more power"
+
+
 def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommendation]:
-    most, word = pack_current_ceiling(build)
+    most, word = min(pack_current_ceiling(build), _of_the_motors(build, pack))
     if most >= LEAST_A:
         yield Recommendation(
             field="pack_current_a",

@@ -39,6 +39,7 @@ BY_SETTINGS = {
     "controller-cells-mismatch",
     "no-cut-off",
     "motor-current",
+    "motor-power",
     "speed-reads-wrong",
     "cap-above-rule",
     "no-hall-sensors",

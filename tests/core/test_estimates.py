@@ -169,6 +169,16 @@ def test_what_was_measured_of_a_salvaged_cell_counts_as_it_is(key):
     assert after.spread < before.spread or before.spread == 0.0
 
 
+def test_a_salvaged_cell_was_new_by_its_print():
+    """Its resistance has grown from that of the cell as it was sold, whether its capacity was measured since or not."""
+    sold = {"chemistry": "nmc", "size": "18650", "origin": "salvaged"}
+    printed = cell_resistance(_pack(**sold, capacity_ah=2.6)).value
+    kept = round(2.6 * estimate.SALVAGED_KEEPS, 6)
+    measured = cell_resistance(_pack(**sold, capacity_ah=kept, measured=["capacity_ah"])).value
+    assert printed == pytest.approx(1.6 * 360.0 / (2.0 * 2.6))
+    assert measured == pytest.approx(printed)
+
+
 @given(st.integers(2, 24), st.integers(1, 12))
 def test_the_weakest_of_many_groups_is_weaker_and_more_cells_in_a_group_even_out(series, parallel):
     cell = Cell(chemistry="nmc", origin="salvaged")

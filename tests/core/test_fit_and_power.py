@@ -143,6 +143,12 @@ FAULTS = {
     "switch-current": ({"parts__switch": {"kind": "electronic", "max_a": 30}}, {}, "danger", ["35 A", "30 A"]),
     "no-disconnect": ({"parts__switch": {"kind": "none"}}, {}, "danger", ["loop key"]),
     "motor-current": ({"parts__motors__max_current_a": 40}, {}, "warn", ["50 A", "40 A"]),
+    "motor-power": (
+        {"parts__motors__max_power_w": 900, "settings__pack_current_a": 30},
+        {"parts__motors__max_power_w": 1260, "settings__pack_current_a": 30},
+        "warn",
+        ["30 A", "1,260 W", "900 W"],
+    ),
     "controller-motors": (
         {**TWO, "parts__controller__motors": 1},
         {**TWO, "parts__controller__motors": 2},
