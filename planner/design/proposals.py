@@ -153,7 +153,7 @@ def propose(
             build=made,
             outcomes=headline.outcomes,
             gives_up=_gives_up(i, [h.outcomes for h in ready]),
-            lacks=_lacks(made, headline.outcomes, library),
+            lacks=_lacks(made, headline.outcomes, [h.outcomes for h in ready], library),
             dangers=sum(f.severity in ("danger", "stop") for f in predict(made, bands=False).findings),
         )
         for i, ((character, made), headline) in enumerate(zip(chosen, ready, strict=True))
@@ -178,11 +178,20 @@ _LACKS = {
 }
 
 
-def _lacks(build: Build, outcomes: Sequence[Outcome], library: Mapping[str, Sequence[Part]]) -> list[Message]:
-    """What of the brief falls short, and which kind of part would help; kinds that the library has none of."""
+def _lacks(
+    build: Build,
+    outcomes: Sequence[Outcome],
+    of_all: Sequence[Sequence[Outcome]],
+    library: Mapping[str, Sequence[Part]],
+) -> list[Message]:
+    """What of the brief falls short, and which kind of part would help; kinds that the library has none of.
+
+    What another proposal meets is not for want of parts: it is what this one gives up.
+    """
+    met = {p.name for proposal in of_all for p in proposal if p.verdict not in MISSED}
     said = []
     for outcome in outcomes:
-        if outcome.verdict in MISSED:
+        if outcome.verdict in MISSED and outcome.name not in met:
             kind = _LACKS.get(outcome.name) or HOLDS_BACK.get(outcome.limit or "")
             if kind:
                 said.append(

@@ -95,6 +95,15 @@ def test_what_is_given_up_is_said_with_its_numbers():
         assert all(f"{p.title} misses the brief" in said for p in missed)
 
 
+@pytest.mark.parametrize("name", BRIEFS)
+def test_the_library_lacks_only_what_no_proposal_has(name):
+    found = proposed(name)
+    for one in found:
+        for outcome in one.outcomes:
+            if any(p.name == outcome.name and p.verdict not in MISSED for other in found for p in other.outcomes):
+                assert not [m for m in one.lacks if f"the {outcome.title.lower()} target" in m.text]
+
+
 def test_what_can_i_build_around_this_motor():
     """A high-KV motor from the drawer, with the mount that it came with."""
     mine = {

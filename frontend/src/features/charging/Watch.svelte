@@ -238,7 +238,9 @@
       <p>
         {judged.length
           ? 'Watch another charge, for example after a repair or a winter.'
-          : 'The first charge shows whether the pack is right: measure every group every ten minutes, feel the block, and watch whether the current falls and the BMS stops at the set voltage.'}
+          : bricks > 1
+            ? 'The first charge shows whether a brick is right: measure every cell at its balance plug every ten minutes, feel it, and watch whether the charger stops by itself.'
+            : 'The first charge shows whether the pack is right: measure every group every ten minutes, feel the block, and watch whether the current falls and the BMS stops at the set voltage.'}
       </p>
       <p class="mt-1 border-l-[3px] border-short pl-2 text-sm">
         On stone or outdoors, nothing near that burns, a way out, and you stay. Water ready for what is around
