@@ -35,7 +35,7 @@ const MOTORS = [
       fits: m.fits,
       findings: m.fits
         ? []
-        : [{ id: 'wide', title: message('Motors collide'), text: 'They overlap by 12 mm.' }],
+        : [{ id: 'wide', title: message('Motors collide'), message: message('They overlap by 12 mm.') }],
       record: { kv_rpm_per_v: m.kv },
       parts: { motors: { name: m.name, kv_rpm_per_v: m.kv } },
       changes: [change('speed', m.speed), change('money', m.price - 80, m.price < 80)],
