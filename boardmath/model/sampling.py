@@ -16,7 +16,7 @@ from boardmath.physics import air, cell
 from boardmath.physics.types import Array
 
 SAMPLES = 512
-"""Of a build, for every band: its ends lie within 3 % of the middle of where 4,096 samples put them (the range within 1 %)."""
+"""Of a build, for every band: its ends lie about 3 % of the middle at most from where 4,096 samples put them (of range 1 %)."""
 FEW = 256
 """Of each of many builds set beside each other: enough for a verdict (3 of 1,000 near an edge are others with 1,024 samples)."""
 _LARGEST_LOSS = 0.6
