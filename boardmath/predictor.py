@@ -17,13 +17,12 @@ from boardmath.engine import sweeps
 from boardmath.engine.boards import changed, stacked
 from boardmath.engine.climbing import HEATS
 from boardmath.engine.operating import LIMITS
-from boardmath.model.evaluation import COLDER_K, OLDER, WINDIER_MS, Evaluation
+from boardmath.model.evaluation import COLDER_K, OLDER, WINDIER_MS, Evaluation, colder, older
 from boardmath.model.inputs import cell_voltages, climb_length, cruise_speed, hill_grade, marked
 from boardmath.model.limits import named, ramped
 from boardmath.model.mass import bag_mass, board_mass, resolve_masses
 from boardmath.model.resolution import defaults
 from boardmath.parts.cost import Cost, cost, pack_price
-from boardmath.physics.cell import aged_resistance_factor
 from boardmath.physics.limit import Limit
 from boardmath.prediction.braking import NOT_FULL, charge_that_brakes
 from boardmath.prediction.charging import RIDE_DAYS, USUAL_DAY_KM, charge_hours, life_cycles, life_years
@@ -145,6 +144,7 @@ def _facts(evaluation: Evaluation, found: Prediction) -> Facts:
         slip_grade_pct=found.hill.slip_grade_pct,
         brakes_hold_up_to_v=charge_that_brakes(evaluation) if held_back < (hill_grade(build) or 0.0) else None,
         cells_c=float(evaluation.rides.warmest[0]) - 273.15,
+        pack_rms_a=evaluation.pack_rms,
     )
 
 
@@ -176,25 +176,12 @@ _FREEZING_WARMEST_C = 4.0
 def _range_when(evaluation: Evaluation) -> list[RangeWhen]:
     """The brief's ride, home with the reserve, in other conditions than today's: each worse than today, and by itself."""
     board, inputs = evaluation.board, evaluation.inputs
-    per_kelvin = evaluation.resolved.fixed["capacity_per_kelvin"]
+    capacity, rolling = evaluation.per_kelvin
     found = {}
     celsius = inputs["temperature"].value
     if celsius >= _FREEZING_WARMEST_C:
-        kelvin = 273.15
-        lost = [1.0 - per_kelvin * max(298.15 - k, 0.0) for k in (kelvin, celsius + 273.15)]
-        found["freezing"] = changed(
-            board,
-            cell_temperature=kelvin,
-            ambient=0.0,
-            winding_temperature=board.winding_temperature - celsius,
-            air_density=board.air_density * (celsius + 273.15) / kelvin,
-            pack_capacity=board.pack_capacity * lost[0] / lost[1],
-        )
-    found["a fifth of the pack's capacity gone"] = changed(
-        board,
-        pack_capacity=board.pack_capacity * OLDER,
-        cell_resistance=board.cell_resistance * aged_resistance_factor(OLDER),
-    )
+        found["freezing"] = colder(board, celsius, capacity, rolling[:1])
+    found["a fifth of the pack's capacity gone"] = older(board, evaluation.health[:1])
     found["5 m/s more headwind"] = changed(board, way_wind=board.way_wind + 5.0)
     ranges = sweeps.rides(stacked(list(found.values()))).range
     return [

@@ -17,12 +17,12 @@ ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 
 from boardmath.buildfile import Build, read_build, write_build  # noqa: E402
-from boardmath.calibration.day import FROM_RIDE_TO_RIDE, on_that_day  # noqa: E402
+from boardmath.calibration.day import on_that_day  # noqa: E402
 from boardmath.calibration.observing import coast_forces, rest_volts, rolled_out  # noqa: E402
 from boardmath.calibration.ride import Ride  # noqa: E402
 from boardmath.calibration.simulated import Leg, ridden_log  # noqa: E402
 from boardmath.engine import sweeps  # noqa: E402
-from boardmath.model.model_inputs import COLUMN, INPUTS  # noqa: E402
+from boardmath.model.model_inputs import COLUMN, FROM_RIDE_TO_RIDE, INPUTS  # noqa: E402
 from boardmath.model.resolution import resolve  # noqa: E402
 from boardmath.model.sampling import boards  # noqa: E402
 from planner.rides.files import write_track  # noqa: E402

@@ -8,16 +8,12 @@ from boardmath.buildfile import Build
 from boardmath.buildfile.build import Measured
 from boardmath.calibration.ride import Ride
 from boardmath.model.inputs import Input
-from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS
+from boardmath.model.model_inputs import BY_NAME, COLUMN, FROM_RIDE_TO_RIDE, INPUTS
 from boardmath.model.resolution import Incomplete, Resolved, resolve
 from boardmath.physics.types import Array
 
 OF_THE_DAY = ("swing_wind", "way_wind", "temperature", "grip", "charge_start")
 """Inputs that are drawn anew for every ride; nothing of them is carried to the next."""
-FROM_RIDE_TO_RIDE = {"mean_speed": 0.08, "riding": 0.05, "stops": 0.3, "ascent": 0.3}
-"""How far a ride's own figure lies off what is usual for rider and way, as the deviation of its logarithm, where the ride does
-not
-say (common practice, no source: hurry, gusts, traffic and tyres of the day; two ways home)."""
 _UNTOLD = ("winding_heat_capacity", "case_heat_capacity", "winding_to_case", "case_to_air", "hilliness")
 """Inputs of which nothing that is measured on a ride tells: the heat of motors, and a profile that nobody rides."""
 LASTING = tuple(i.name for i in INPUTS if i.name not in (*OF_THE_DAY, *_UNTOLD))

@@ -17,10 +17,10 @@ from scipy.optimize import least_squares
 
 from boardmath.buildfile import Build
 from boardmath.calibration.day import LASTING, RIDERS_OWN, the_day
-from boardmath.calibration.observing import Observed, observed, predicted
+from boardmath.calibration.observing import Observed, by_reading, observed, predicted
 from boardmath.calibration.ride import Ride, as_document
 from boardmath.model.inputs import Input
-from boardmath.model.model_inputs import COLUMN, INPUTS
+from boardmath.model.model_inputs import COLUMN, INPUTS, READS_VOLTS
 from boardmath.model.posterior import MultivariateNormal
 from boardmath.model.resolution import Resolved, resolve
 from boardmath.physics.types import Array
@@ -128,15 +128,19 @@ def learn(now: Build, rides: Sequence[Ridden], before: MultivariateNormal | None
         whole = np.broadcast_to(z, (len(seen), *z.shape))
         return predicted(seen, usual, whole, np.zeros_like(whole))
 
+    # What only readings depend on is a straight line, and needs no engine.
+    of_readings = np.array([by_reading(o, usual)[columns] for s in seen for o in s.observations])
+    of_boards = [i for i, n in enumerate(names) if n not in READS_VOLTS]
+
     def slopes_at(x: Array) -> tuple[Array, Array]:
-        step = _STEP * np.eye(len(x))
+        step = _STEP * np.eye(len(x))[of_boards]
         # Of a whole season looking one way is enough: what is bent in one ride is lost among the many.
         rows = [x[np.newaxis], x + step] if len(seen) > _SEASON else [x[np.newaxis], x + step, x - step]
         said = np.concatenate(at(np.concatenate(rows)), axis=1)
-        up, down = said[1 : len(x) + 1], said[len(x) + 1 :]
-        if not len(down):
-            return said[0], ((up - said[0]) / _STEP).T
-        return said[0], ((up - down) / (2.0 * _STEP)).T
+        up, down = said[1 : len(step) + 1], said[len(step) + 1 :]
+        slope = of_readings.copy()
+        slope[:, of_boards] = ((up - down) / (2.0 * _STEP) if len(down) else (up - said[0]) / _STEP).T
+        return said[0], slope
 
     def loss(squares: Array, /, *, cost_only: bool | None = None) -> Array:
         """The prior as it is; evidence under a distribution with heavy tails."""

@@ -6,7 +6,7 @@ source, unless a line says otherwise; none was tuned on rides by which the bands
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from math import exp, hypot, log
 from typing import Any, Literal
@@ -64,10 +64,15 @@ ERRORS = {
     "way": 0.35,
 }
 """Deviations of the logarithm of what is read off."""
-_VOLTS = {"meter": 0.05, "controller": 0.1, "gauge": 0.3, None: 0.12}
-"""V of a pack, by what read them."""
-_CURVE_V = 0.010
-"""V a cell by which a cell's curve of rest differs from its kind's."""
+_VOLTS = {"meter": 0.03, "controller": 0.06, "gauge": 0.15, None: 0.1}
+"""V of a pack by which one reading scatters, by what read them; what they are off by each time is a lasting input."""
+_INSTRUMENT = {
+    "meter": "meter_offset",
+    "controller": "controller_offset",
+    "gauge": "gauge_offset",
+    None: "meter_offset",
+}
+"""The lasting input of what read the volts; where nobody says, it was a meter."""
 _RESTED_S = 300.0
 _STILL_LOW_V, _STILL_UNSURE_V = 0.012, 0.015
 """V a cell by which a pack that was just ridden lies under its rest, and how unsure that is."""
@@ -94,6 +99,8 @@ class Observation:
     quantity: str = "count"
     falling: bool = False
     """A greater ``y`` is a smaller value."""
+    read: tuple[tuple[str, float], ...] = ()
+    """By how much ``y`` grows with the V (of the pack, of a cell for its curve) of the inputs that instruments are off by."""
 
 
 @dataclass(frozen=True)
@@ -134,11 +141,11 @@ def rest_volts(fixed: dict[str, float], charge: float) -> float:
 def observed(day: Day, usual: Resolved) -> Observed:
     """What a ride measured; ``usual`` are the inputs of the board as it is now."""
     ride = day.ride
-    start, start_sd = _start(day)
+    start = _start(day)
     found: list[Observation] = []
     km = ride.way.distance_km
     if km is not None:
-        found += _of_the_charge(day, km, start, start_sd)
+        found += _of_the_charge(day, km, start)
         if ride.way.moving_s is not None:
             mean = log(km / ride.way.moving_s * 3600.0)
             found.append(Observation("mean_kmh", mean, ERRORS["mean speed"], quantity="speed"))
@@ -163,13 +170,15 @@ def observed(day: Day, usual: Resolved) -> Observed:
             case UnloadedRun() if run.kmh:
                 found.append(Observation("unloaded_kmh", log(run.kmh), ERRORS["unloaded"], i, quantity="speed"))
             case ChargeRun() if run.wh and run.from_v and run.to_v and run.to_v > run.from_v:
-                ends = [_charge(day, v, "meter", _RESTED_S) for v in (run.from_v, run.to_v)]
-                sd = hypot(ends[0][1], ends[1][1]) / max(ends[1][0] - ends[0][0], 0.05)
+                low, high = (_charge(day, v, "meter", _RESTED_S) for v in (run.from_v, run.to_v))
+                between = max(high.charge - low.charge, 0.05)
+                sd = hypot(low.sd, high.sd) / between
                 of = ERRORS["charger" if run.at == "pack" else "wall"]
-                found.append(Observation("charge_wh", log(run.wh), hypot(of, sd), i, quantity="energy"))
+                read = _read_off("meter", day, (low.per_v - high.per_v) / between)
+                found.append(Observation("charge_wh", log(run.wh), hypot(of, sd), i, quantity="energy", read=read))
             case _:
                 pass
-    return Observed(day, found, start if start_sd is not None else float("nan"))
+    return Observed(day, found, start.charge if start.sd is not None else float("nan"))
 
 
 def _grade(run: HillRun) -> float | None:
@@ -180,51 +189,78 @@ def _grade(run: HillRun) -> float | None:
     return grade_of(run.rise_m, run.length_m) / 100.0
 
 
-def _charge(day: Day, volts: float, by: str | None, rested: float | None) -> tuple[float, float]:
+@dataclass(frozen=True)
+class _ReadCharge:
+    """State of charge as it was read, its deviation (None where nobody read it), and by how much a V a cell moves it."""
+
+    charge: float
+    sd: float | None = None
+    per_v: float = 0.0
+
+    @property
+    def error(self) -> float:
+        return self.sd or 0.0
+
+
+def _read_off(by: str | None, day: Day, per_v: float) -> tuple[tuple[str, float], ...]:
+    """What a reading's lasting errors do to an observation that grows by ``per_v`` with a V a cell."""
+    if per_v == 0.0:
+        return ()
+    return (("cell_curve", per_v), (_INSTRUMENT[by], per_v / day.resolved.fixed["series"]))
+
+
+def _charge(day: Day, volts: float, by: str | None, rested: float | None) -> _ReadCharge:
     """State of charge from a pack's volts, and how unsure it is."""
     series = day.resolved.fixed["series"]
     low, unsure = (_STILL_LOW_V, _STILL_UNSURE_V) if rested is None or rested < _RESTED_S else (0.0, 0.004)
     if rested is None:
         low, unsure = low / 2.0, unsure
     charge, slope = charge_from_volts(day.resolved.fixed, volts / series + low)
-    return charge, hypot(_VOLTS[by] / series, _CURVE_V, unsure) / slope
+    return _ReadCharge(charge, hypot(_VOLTS[by] / series, unsure) / slope, 1.0 / slope)
 
 
-def _start(day: Day) -> tuple[float, float | None]:
-    """The charge that a ride set out with, and how unsure that is; None where it was not said."""
+def _start(day: Day) -> _ReadCharge:
+    """The charge that a ride set out with; without a deviation where it was not said."""
     said = day.ride.pack
     if said.start_v is not None:
-        charge, sd = _charge(day, said.start_v, said.by, _RESTED_S)
-        return min(charge, 1.0), sd
+        read = _charge(day, said.start_v, said.by, _RESTED_S)
+        return replace(read, charge=min(read.charge, 1.0))
     if said.start_pct is not None:
-        return said.start_pct / 100.0, 0.03
-    return day.resolved.fixed["charge_full"] * day.resolved.inputs["charge_start"].value, None
+        return _ReadCharge(said.start_pct / 100.0, 0.03)
+    return _ReadCharge(day.resolved.fixed["charge_full"] * day.resolved.inputs["charge_start"].value)
 
 
-def _of_the_charge(day: Day, km: float, start: float, start_sd: float | None) -> list[Observation]:
+def _of_the_charge(day: Day, km: float, start: _ReadCharge) -> list[Observation]:
     """What the way took out of the pack: by its end, by volts, by a charger's count; else that it went so far at least."""
     said, fixed, far = day.ride.pack, day.resolved.fixed, ERRORS["distance"]
     found: list[Observation] = []
     if said.ended == "cut_off":
         found.append(
-            Observation("range_km", log(km), hypot(far, ERRORS["cut off"], start_sd or 0.0), quantity="distance")
+            Observation(
+                "range_km",
+                log(km),
+                hypot(far, ERRORS["cut off"], start.error),
+                quantity="distance",
+                read=_read_off(said.by, day, -start.per_v / max(start.charge, 0.1)),
+            )
         )
     elif said.end_v is not None or said.end_pct is not None:
         if said.end_v is not None:
-            end, end_sd = _charge(day, said.end_v, said.by, said.rested_s)
+            end = _charge(day, said.end_v, said.by, said.rested_s)
         else:
-            end, end_sd = (said.end_pct or 0.0) / 100.0, 0.04 if said.by == "controller" else 0.10
-        used = start - end
+            end = _ReadCharge((said.end_pct or 0.0) / 100.0, 0.04 if said.by == "controller" else 0.10)
+        used = start.charge - end.charge
         if used >= _LEAST_USED:
-            sd = hypot(hypot(start_sd or 0.0, end_sd) / used, far)
+            sd = hypot(hypot(start.error, end.error) / used, far)
             found.append(
                 Observation(
                     "end_v",
                     log(used),
                     sd,
-                    value=lambda y: rest_volts(fixed, max(start - exp(y), 0.0)),
+                    value=lambda y: rest_volts(fixed, max(start.charge - exp(y), 0.0)),
                     quantity="voltage",
                     falling=True,
+                    read=_read_off(said.by, day, (start.per_v - end.per_v) / used),
                 )
             )
     elif said.ended == "warned":
@@ -285,11 +321,22 @@ def predicted(many: Sequence[Observed], usual: Resolved, x: Array, u: Array) -> 
         own = slice(k * rows, (k + 1) * rows)
         here, there = every[own], arrived[own] if arrived is not None else None
         found.append(
-            np.stack([_one(seen, o, usual, here, there, x[k]) for o in seen.observations], axis=1)
+            np.stack(
+                [_one(seen, o, usual, here, there, x[k]) + x[k] @ by_reading(o, usual) for o in seen.observations],
+                axis=1,
+            )
             if seen.observations
             else np.zeros((rows, 0))
         )
     return found
+
+
+def by_reading(o: Observation, usual: Resolved) -> Array:
+    """By how much an observation grows with the normal scores of all inputs, as far as what read it is off; (inputs,)."""
+    slopes = np.zeros(len(COLUMN))
+    for name, per_v in o.read:
+        slopes[COLUMN[name]] = per_v * usual.inputs[name].spread
+    return slopes
 
 
 def _one(seen: Observed, o: Observation, usual: Resolved, b: Boards, there: Any, x: Array) -> Array:
@@ -304,7 +351,7 @@ def _one(seen: Observed, o: Observation, usual: Resolved, b: Boards, there: Any,
         return np.asarray(np.log(np.maximum(seen.metres / there.seconds * 3.6, tiny)))
     if o.what == "end_v":
         # From the charge that was reckoned with: what it really began with is part of the doubt.
-        return np.asarray(np.log(np.maximum(_start(seen.day)[0] - there.charge, tiny)))
+        return np.asarray(np.log(np.maximum(_start(seen.day).charge - there.charge, tiny)))
     if o.what == "consumption_wh_per_km":
         return np.asarray(np.log(np.maximum(there.energy / 3600.0 / (seen.metres / 1000.0), tiny)))
     assert o.run is not None
@@ -325,7 +372,7 @@ def _one(seen: Observed, o: Observation, usual: Resolved, b: Boards, there: Any,
         )
         return np.asarray(np.log(np.maximum(sweeps.free_speeds(b, charge)[0][:, 0] * 3.6, tiny)))
     assert isinstance(run, ChargeRun)
-    low, high = (_charge(seen.day, v or 0.0, "meter", _RESTED_S)[0] for v in (run.from_v, run.to_v))
+    low, high = (_charge(seen.day, v or 0.0, "meter", _RESTED_S).charge for v in (run.from_v, run.to_v))
     mean_v = rest_volts(seen.day.resolved.fixed, (low + high) / 2.0) * (1.0 + (INTO_PACK - 1.0) / 2.0)
     into = b.pack_capacity * (high - low) * mean_v / 3600.0
     return np.asarray(np.log(np.maximum(into if run.at == "pack" else into / WALL, tiny)))

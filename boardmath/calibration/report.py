@@ -268,15 +268,20 @@ def trends(lesson: Lesson) -> list[Trend]:
     found = []
     for of, what in (("charge", ("end_v", "range_km")), ("energy", ("consumption_wh_per_km",))):
         rows = [
-            (date.fromisoformat(seen.day.ride.day).toordinal(), _miss(lesson, k, i, seen), lesson.noise[k][i, i])
+            (
+                date.fromisoformat(seen.day.ride.day).toordinal(),
+                _miss(lesson, k, i, seen),
+                lesson.noise[k][i, i],
+                seen.day.resolved.inputs["temperature"].value,
+            )
             for k, seen in enumerate(lesson.seen)
             for i, o in enumerate(seen.observations)
             if o.what in what and lesson.weights[k][i] > 0.5
         ]
         if len(rows) < _FEWEST_RIDES or rows[-1][0] - rows[0][0] < _FEWEST_DAYS:
             continue
-        day, miss, variance = np.array(rows, dtype=float).T
-        found.append(_trend(of, day, miss, variance))
+        day, miss, variance, celsius = np.array(rows, dtype=float).T
+        found.append(_trend(of, day, miss, variance, celsius))
     return found
 
 
@@ -287,11 +292,18 @@ def _miss(lesson: Lesson, k: int, i: int, seen: Observed) -> float:
     return -miss if o.what == "range_km" else miss
 
 
-def _trend(of: str, day: Array, miss: Array, variance: Array) -> Trend:
-    """A straight line through what rides took beyond the expected, its slope held near 0 by what is usual."""
-    hundred = (day - day.mean()) / 100.0
-    design = np.stack([np.ones_like(hundred), hundred], axis=1) / np.sqrt(variance)[:, np.newaxis]
-    precision = design.T @ design + np.diag([1.0 / 0.1**2, 1.0 / _DRIFT**2])
+_BY_WARMTH = 0.08
+"""How much more a ride may take for 10 K less than is expected of them (reasoning: half of what the cold is expected to take)."""
+
+
+def _trend(of: str, day: Array, miss: Array, variance: Array, celsius: Array) -> Trend:
+    """A straight line through what rides took beyond the expected, its slope held near 0 by what is usual.
+
+    A second slope takes what goes with the temperature, so that a winter is no trend.
+    """
+    hundred, warmth = (day - day.mean()) / 100.0, (celsius - celsius.mean()) / 10.0
+    design = np.stack([np.ones_like(hundred), hundred, warmth], axis=1) / np.sqrt(variance)[:, np.newaxis]
+    precision = design.T @ design + np.diag([1.0 / 0.1**2, 1.0 / _DRIFT**2, 1.0 / _BY_WARMTH**2])
     covariance = np.linalg.inv(precision)
     middle = float((covariance @ design.T @ (miss / np.sqrt(variance)))[1])
     deviation = sqrt(float(covariance[1, 1]))

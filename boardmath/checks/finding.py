@@ -121,6 +121,8 @@ FindingKind = Literal[
     "speed-to-spare",
     "standing-room",
     "strip-current",
+    "strip-heat",
+    "strip-rule",
     "switch-current",
     "switch-voltage",
     "lead-wrong",
@@ -151,6 +153,8 @@ class Facts:
     """V a cell up to which it may be charged for the brakes to hold the brief's hill from the start."""
     cells_c: float
     """The warmest that the cells get on the brief's ride."""
+    pack_rms_a: float
+    """Root mean square of the pack's current over the brief's ride."""
 
 
 class Fix(BaseModel):

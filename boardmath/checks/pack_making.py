@@ -2,15 +2,19 @@
 stopped."""
 
 from collections.abc import Iterator
+from dataclasses import replace
+from math import ceil
 
 from boardmath.battery.balance_leads import balance_leads_report
 from boardmath.battery.cells import bag_of
 from boardmath.battery.charge_monitor import watched
 from boardmath.buildfile.build import Build
-from boardmath.checks.finding import Choice, Finding, finding, fix, less_pack_current
-from boardmath.geometry.cell_links import laid, links, needed_strips, strip_size
-from boardmath.messages import counted, message, sentence
+from boardmath.buildfile.pack_assembly import PackPlan
+from boardmath.checks.finding import Choice, Facts, Finding, Fix, finding, fix, less_pack_current
+from boardmath.geometry.cell_links import Link, laid, links, needed_strips
+from boardmath.messages import Message, counted, message, sentence
 from boardmath.model.cell_groups import comes_whole, plan_of, work_of
+from boardmath.physics.strip import RISE_AT_THE_LIMIT
 
 
 def cells_of_the_bag(build: Build) -> Iterator[Finding]:
@@ -41,47 +45,58 @@ def cells_of_the_bag(build: Build) -> Iterator[Finding]:
         )
 
 
+def _planned_links(build: Build) -> list[Link]:
+    """The links of a pack that its builder welds, once a strip is chosen for them."""
+    return [] if plan_of(build).strip is None or comes_whole(build) else links(build)
+
+
+def _through(link: Link) -> Message:
+    if link.awg is not None:
+        return message("{gauge} AWG wire", gauge=f"{link.awg:g}")
+    return message("{strips} of {strip}", strips=counted(link.strips, "strip"), strip=link.material)
+
+
+def _more_strips(plan: PackPlan, link: Link) -> list[Fix]:
+    """More strips of the same kind, or another kind, so that a link bears its largest current."""
+    fixes = []
+    for material in ("nickel", "copper"):
+        more = needed_strips(link, material) - link.strips
+        if material == plan.strip and 0 < more <= 12:
+            fixes.append(
+                fix(
+                    "{more} more of {material}",
+                    {"pack_assembly.plan.bridges": (plan.bridges or 0) + more},
+                    more=more,
+                    material=material,
+                )
+            )
+        elif material != plan.strip and more <= 0:
+            fixes.append(fix("Take {material}", {"pack_assembly.plan.strip": material}, material=material))
+        elif material != plan.strip and more <= 6:
+            changes: dict[str, Choice] = {
+                "pack_assembly.plan.strip": material,
+                "pack_assembly.plan.bridges": (plan.bridges or 0) + more,
+            }
+            fixes.append(fix("Use {material}, {more} more", changes, material=material, more=more))
+    return fixes
+
+
+DANGEROUS_RISE = 2.0 * RISE_AT_THE_LIMIT
+"""K over the cells from which on a strip may melt what insulates it (reasoned as :data:`RISE_AT_THE_LIMIT`)."""
+
+
 def strip_current(build: Build) -> Iterator[Finding]:
-    """A link that is planned and bears less than the settings let through."""
-    plan = plan_of(build)
-    if plan.strip is None or comes_whole(build):
-        return
-    short = [link for link in links(build) if link.current > link.bears]
+    """A link that the largest current makes too hot within seconds."""
+    short = [link for link in _planned_links(build) if not link.holds]
     if not short:
         return
     worst = max(short, key=lambda link: link.current / link.bears)
-    width, thickness = strip_size(plan)
     low, high = worst.between
-    fixes = []
-    if worst.awg is None:
-        for material in ("nickel", "copper"):
-            count = needed_strips(worst, width, thickness, material)
-            more = count - worst.strips
-            if material == plan.strip and 0 < more <= 12:
-                fixes.append(
-                    fix(
-                        "{more} more of {material}",
-                        {"pack_assembly.plan.bridges": (plan.bridges or 0) + more},
-                        more=more,
-                        material=material,
-                    )
-                )
-            elif material != plan.strip and count <= worst.strips:
-                fixes.append(fix("Take {material}", {"pack_assembly.plan.strip": material}, material=material))
-            elif material != plan.strip and count - worst.strips <= 6:
-                changes: dict[str, Choice] = {
-                    "pack_assembly.plan.strip": material,
-                    "pack_assembly.plan.bridges": (plan.bridges or 0) + more,
-                }
-                fixes.append(fix("Use {material}, {more} more", changes, material=material, more=more))
-    through = (
-        message("{strips} of {strip}", strips=counted(worst.strips, "strip"), strip=plan.strip)
-        if worst.awg is None
-        else message("{gauge} AWG wire", gauge=f"{worst.awg:g}")
-    )
+    hot = worst.current > 1.5 * worst.bears if worst.awg is not None else worst.rise(worst.current) > DANGEROUS_RISE
+    fixes = _more_strips(plan_of(build), worst) if worst.awg is None else []
     yield finding(
         kind="strip-current",
-        severity="danger" if worst.current > 1.5 * worst.bears else "warn",
+        severity="danger" if hot else "warn",
         title=message(
             "{count} links of the pack are too thin" if len(short) > 1 else "{count} link of the pack is too thin",
             count=len(short),
@@ -95,9 +110,98 @@ def strip_current(build: Build) -> Iterator[Finding]:
             bears=(worst.bears, "current"),
             low=low,
             high=high,
-            through=through,
+            through=_through(worst),
         ),
         fixes=fixes or less_pack_current(build, worst.bears),
+    )
+
+
+OVER_THE_RULE = 2.0
+"""Times the current by the rule of thumb from which on a strip has to be what it is sold as."""
+
+
+def strip_rule(build: Build) -> Iterator[Finding]:
+    """Strips that bear their current only where they are pure and well welded: more than builders usually allow."""
+    found = _planned_links(build)
+    if any(not link.holds for link in found):
+        return
+    over = [
+        (link.current / rule, link) for link in found if (rule := link.rule_a) and link.current > OVER_THE_RULE * rule
+    ]
+    if not over:
+        return
+    _, worst = max(over, key=lambda each: each[0])
+    low, high = worst.between
+    yield finding(
+        kind="strip-rule",
+        severity="note",
+        title="Strips carry more than builders usually allow",
+        about=["pack"],
+        fields=["pack_assembly.plan.strip"],
+        message=message(
+            "Between groups {low} and {high} {current} flow through {through}; the rule of thumb allows {rule}. It takes a "
+            "strip as lying in still air, but the cells cool it: {rise} K in between. That needs pure metal and two good "
+            "welds on each cell. File a strip and leave it in salt water: steel rusts.",
+            low=low,
+            high=high,
+            current=(worst.current, "current"),
+            through=_through(worst),
+            rule=(worst.rule_a, "current"),
+            rise=f"{worst.rise(worst.current):.0f}",
+        ),
+        fixes=_more_strips_by_rule(plan_of(build), worst),
+    )
+
+
+def _more_strips_by_rule(plan: PackPlan, link: Link) -> list[Fix]:
+    """So many more strips that the rule of thumb allows the current."""
+    rule = link.rule_a
+    if rule is None:
+        return []
+    more = ceil(link.strips * (link.current / rule - 1.0))
+    if more > 12:
+        return []
+    return [
+        fix(
+            "{more} more of {material}",
+            {"pack_assembly.plan.bridges": (plan.bridges or 0) + more},
+            more=more,
+            material=link.material,
+        )
+    ]
+
+
+def strip_heat(build: Build, facts: Facts) -> Iterator[Finding]:
+    """A link that the brief's ride keeps warm, and the cells under it."""
+    yield from strip_heat_at(build, facts.pack_rms_a)
+
+
+def strip_heat_at(build: Build, mean: float) -> Iterator[Finding]:
+    """The same of a ride that takes ``mean`` A, the root mean square."""
+    found = _planned_links(build)
+    short = [link for link in found if mean > link.bears_long]
+    if not short or any(not link.holds for link in found):
+        return
+    worst = max(short, key=lambda link: mean / link.bears_long)
+    low, high = worst.between
+    yield finding(
+        kind="strip-heat",
+        severity="warn",
+        title="Links of the pack stay warm all ride",
+        about=["pack"],
+        fields=["pack_assembly.plan.strip"],
+        message=message(
+            "On your ride {mean} flow on the average (root mean square). Between groups {low} and {high} {through} may take "
+            "{bears} all the time: more warms the cells under it. Use copper or more strips.",
+            mean=(mean, "current"),
+            bears=(worst.bears_long, "current"),
+            low=low,
+            high=high,
+            through=_through(worst),
+        ),
+        fixes=_more_strips(plan_of(build), replace(worst, current=worst.bears * mean / worst.bears_long))
+        if worst.awg is None
+        else [],
     )
 
 
@@ -176,4 +280,12 @@ def load_round_the_board(build: Build) -> Iterator[Finding]:
     )
 
 
-of_the_making = (cells_of_the_bag, strip_current, groups_spread, lead_wrong, charge_stopped, load_round_the_board)
+of_the_making = (
+    cells_of_the_bag,
+    strip_current,
+    strip_rule,
+    groups_spread,
+    lead_wrong,
+    charge_stopped,
+    load_round_the_board,
+)

@@ -123,6 +123,7 @@ _OF_FACTS = (
     riding.brakes_on_a_full_pack,
     handling.first_second,
     riding.hot_cells,
+    pack_making.strip_heat,
     rolling_gear.one_driven_wheel,
 )
 _GRAVITY = {"danger": 0, "stop": 1, "warn": 2, "note": 3}

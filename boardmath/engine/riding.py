@@ -23,8 +23,9 @@ from boardmath.physics.types import Array
 
 STRANDED = 5.0 / 3.6
 """m/s. Below walking pace the ride is over, whatever charge is left."""
-COMFORT = 0.6
-"""m/s2 at which people speed up and slow down when nothing hurries them (common practice, no source)."""
+COMFORT = 1.1
+"""m/s2 at which people speed up and slow down when nothing hurries them: 1.0 to 1.2 (common practice, no source; buses and trams
+keep to as much for standing passengers, from memory)."""
 
 OWN, PATH, TOWN, HILLY = 0, 1, 2, 3
 PROFILES = {"path": PATH, "town": TOWN, "hilly": HILLY}
@@ -72,6 +73,7 @@ class Ride(NamedTuple):
     range: float  # m to the reserve, or to the end where that comes first
     energy: float  # J at the pack's terminals, over that
     seconds: float
+    square: float  # A2 s of the pack, over that
     to_the_end: float  # m
     cut_off: bool  # voltage, not the reserve, ends the ride home
     slowed: bool  # the wanted speed cannot be held all the way to the reserve
@@ -319,8 +321,8 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array, trace: Arra
     """
     wind = b.head_wind + b.way_wind + b.swing_wind
     kelvin, start = b.cell_temperature, b.charge_start
-    way, energy, seconds, warmest = 0.0, 0.0, 0.0, kelvin
-    home, home_energy, home_seconds, arrived = 0.0, 0.0, 0.0, False
+    way, energy, seconds, squares, warmest = 0.0, 0.0, 0.0, 0.0, kelvin
+    home, home_energy, home_seconds, home_squares, arrived = 0.0, 0.0, 0.0, 0.0, False
     slowed, ended, most, end = False, False, 0.0, 0.0
     at = 0
     for j in range(PIECES + 1):
@@ -332,7 +334,7 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array, trace: Arra
             kelvin,
         )
     if too_much(b, wind, start, kelvin) > 0.0:
-        return Ride(0.0, 0.0, 0.0, 0.0, True, True, kelvin, False, 0.0, 0.0, 0.0)
+        return Ride(0.0, 0.0, 0.0, 0.0, 0.0, True, True, kelvin, False, 0.0, 0.0, 0.0)
     v, r = open_circuit(b, _REFERENCE_CHARGE), pack_resistance(b, _REFERENCE_CHARGE, kelvin)
     # As wanted: what the taper holds back is no saving.
     taper_start, taper_end = b.taper_start, b.taper_end
@@ -374,19 +376,20 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array, trace: Arra
         metres = coulombs / most
         joules *= b.riding * metres
         time *= metres
+        square = heat * metres * b.riding * b.riding
         part = min(max((high - b.charge_reserve) / (high - low), 0.0), 1.0) if high > low else 0.0
         if not arrived and low <= b.charge_reserve:
             home, home_energy, home_seconds = way + part * metres, energy + part * joules, seconds + part * time
+            home_squares = squares + part * square
             arrived = True
         if profiles:
             as_home = part * coulombs * max(wanted, least) / most
             path += as_home / _on_profile(b, m[PATH], on_path, v, r)
             town += as_home / _on_profile(b, m[TOWN], in_town, v, r)
             hilly += as_home / _on_profile(b, m[HILLY], on_hills, v, r)
-        way, energy, seconds = way + metres, energy + joules, seconds + time
+        way, energy, seconds, squares = way + metres, energy + joules, seconds + time, squares + square
         if time > 0.0:
-            square = heat * metres / time * b.riding * b.riding
-            watts = square * b.cell_resistance * cell.resistance_factor(middle, kelvin)
+            watts = square / time * b.cell_resistance * cell.resistance_factor(middle, kelvin)
             kelvin = pack.warmed(kelvin, watts, b.ambient + 273.15, b.pack_heat_capacity, b.pack_to_air, time)
             if middle >= b.charge_reserve:
                 warmest = max(warmest, kelvin)
@@ -399,10 +402,12 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array, trace: Arra
             break
     cut_off = ended and end > b.charge_reserve
     if not arrived:
-        home, home_energy, home_seconds = way, energy, seconds
+        home, home_energy, home_seconds, home_squares = way, energy, seconds, squares
     carried = needed_thrust(b, b.mean_speed, 0.0, b.head_wind + b.way_wind, 0.0) < 0.0
     slowed = slowed or cut_off
-    return Ride(home, home_energy, home_seconds, way, cut_off, slowed, warmest, carried, path, town, hilly)
+    return Ride(
+        home, home_energy, home_seconds, home_squares, way, cut_off, slowed, warmest, carried, path, town, hilly
+    )
 
 
 @kernel

@@ -91,6 +91,7 @@ RIDE = np.dtype(
         ("range", float),
         ("energy", float),
         ("seconds", float),
+        ("square", float),
         ("to_the_end", float),
         ("cut_off", np.bool_),
         ("slowed", np.bool_),
@@ -136,7 +137,8 @@ def _rides(boards: Boards, out: Records, kind: int, profiles: bool) -> None:
     for i in range(len(boards)):
         found = ride(boards[i], kind, profiles, rows, m, trace)
         o = out[i]
-        o.range, o.energy, o.seconds, o.to_the_end = found.range, found.energy, found.seconds, found.to_the_end
+        o.range, o.energy, o.seconds, o.square = found.range, found.energy, found.seconds, found.square
+        o.to_the_end = found.to_the_end
         o.cut_off, o.slowed, o.warmest, o.carried = found.cut_off, found.slowed, found.warmest, found.carried
         o.path, o.town, o.hilly = found.path, found.town, found.hilly
 

@@ -2,8 +2,9 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from itertools import islice
-from math import ceil
+from functools import lru_cache
+from itertools import islice, pairwise, product
+from math import ceil, isinf
 from typing import Literal
 
 from boardmath.buildfile.electrics import Cell, Layout, Pack
@@ -47,13 +48,14 @@ class Item:
 class Way:
     """One way of laying cells: ``banks`` beside or behind each other, ``major`` by ``minor`` places in each.
 
-    ``whole`` where no group is spread over two banks.
+    Places are filled in lanes of ``lane`` places of the minor direction. ``whole`` where no group is spread over two banks.
     """
 
     axis: Lying
     banks: int
     major: int
     minor: int
+    lane: int
     needed: float
     whole: bool
 
@@ -69,7 +71,11 @@ def ways(
     plan: PackPlan,
     layout: Layout | None,
 ) -> list[Way]:
-    """Every way that goes in by width and depth; none where cells are too thick or too long for both."""
+    """Every way that goes in by width and depth; none where cells are too thick or too long for both.
+
+    Each direction comes twice where a lane can be as wide as a group: filled to and fro over its whole breadth, and in lanes in
+    which each group lies beside all cells of the next.
+    """
     diameter, length = cell
     count = groups * parallel
     most = 1 if layout == "flat" else MOST_LAYERS
@@ -78,50 +84,91 @@ def ways(
     found: list[Way] = []
     rows = int(inner[1] // length)
     if rows and layers:
-        columns = ceil(ceil(groups / rows) * parallel / layers)
-        found.append(Way("across", rows, columns, layers, columns * diameter, True))
+        in_a_row = ceil(groups / rows)
+        columns = ceil(in_a_row * parallel / layers)
+        found.append(Way("across", rows, columns, layers, layers, columns * diameter, True))
+        if lanes := layers // parallel:
+            columns, minor = ceil(in_a_row / lanes), lanes * parallel
+            found.append(Way("across", rows, columns, minor, parallel, columns * diameter, True))
         columns = ceil(count / (rows * layers))
-        found.append(Way("across", rows, columns, layers, columns * diameter, rows == 1))
+        found.append(Way("across", rows, columns, layers, layers, columns * diameter, rows == 1))
     if beside and layers:
-        each = beside * layers // parallel
-        if each:
+        if each := beside * layers // parallel:
             banks = ceil(groups / each)
-            found.append(Way("along", banks, beside, layers, banks * length, True))
+            found.append(Way("along", banks, beside, layers, layers, banks * length, True))
+        if lanes := layers // parallel:
+            banks = ceil(groups / (beside * lanes))
+            found.append(Way("along", banks, beside, lanes * parallel, parallel, banks * length, True))
         banks = ceil(count / (beside * layers))
-        found.append(Way("along", banks, beside, layers, banks * length, banks == 1))
+        found.append(Way("along", banks, beside, layers, layers, banks * length, banks == 1))
     if beside and inner[2] >= length and (plan.layers or 1) == 1:
         columns = ceil(count / beside)
-        found.append(Way("standing", 1, columns, beside, columns * diameter, True))
+        found.append(Way("standing", 1, columns, beside, beside, columns * diameter, True))
+        if lanes := beside // parallel:
+            columns = ceil(groups / lanes)
+            found.append(Way("standing", 1, columns, lanes * parallel, parallel, columns * diameter, True))
     return [w for w in found if plan.lie in (None, w.axis)]
 
 
-def best_way(found: Sequence[Way], inner: tuple[float, float, float]) -> Way:
-    """The shortest that keeps groups whole, where one such goes in; else the shortest."""
-    return min(found, key=lambda w: (w.needed > inner[0], not w.whole and w.needed <= inner[0], w.needed))
+def best_way(found: Sequence[Way], room: float, groups: int, parallel: int) -> Way:
+    """The way in which most cells face a cell of the next group, of those that keep groups whole and go into ``room`` mm.
+
+    Where none goes in, the shortest; without a box (``room`` infinite) none longer than the shortest.
+    """
+    if isinf(room):
+        room = min((w.needed for w in found if w.whole), default=room)
+    going_in = [w for w in found if w.whole and w.needed <= room]
+    if going_in:
+        return min(going_in, key=lambda w: (-facing_pairs(w, groups, parallel), w.needed))
+    return min(found, key=lambda w: (w.needed > room, w.needed, not w.whole, -facing_pairs(w, groups, parallel)))
 
 
 def stow_cells(
-    pack: Pack, plan: PackPlan, groups: Sequence[int], inner: tuple[float, float, float], x0: float
+    pack: Pack,
+    plan: PackPlan,
+    groups: Sequence[int],
+    inner: tuple[float, float, float],
+    x0: float,
+    beside: float = 0.0,
 ) -> tuple[list[Item], float] | str:
-    """The cells of ``groups`` and the length that they take; or what is too much."""
+    """The cells of ``groups`` and the length that they take, beside ``beside`` mm for what else is there; or what is too much."""
     cell = CELL_SIZES[(pack.cell or Cell()).size or ""]
     parallel = pack.parallel or 1
     found = ways(cell, inner, len(groups), parallel, plan, pack.layout)
     if not found:
         thick = inner[2] < (cell[1] if plan.lie == "standing" else cell[0] * (plan.layers or 1))
         return "deep" if thick else "wide"
-    way = best_way(found, inner)
-    places, each = _path(way), _each_bank(way, len(groups), parallel)
+    way = best_way(found, inner[0] - beside, len(groups), parallel)
     items = []
-    for position, group in enumerate(groups):
-        if way.whole and position and position % each == 0:
-            places = _path(way, position // each)
-        for place in islice(places, parallel):
+    for group, places in zip(groups, _places(way, len(groups), parallel), strict=True):
+        for place in places:
             x, y, z = _box(way, place, cell)
             items.append(
                 Item("pack", (x0 + x[0], x0 + x[1]), y, z, way.axis, group=group, turned=group % 2 == 0, bank=place[0])
             )
     return items, way.needed
+
+
+@lru_cache(maxsize=4096)
+def facing_pairs(way: Way, groups: int, parallel: int) -> int:
+    """How many pairs of cells of groups that follow each other lie side by side in one bank: each takes a strip of its own."""
+    every = _places(way, groups, parallel)
+    return sum(
+        a[0] == b[0] and abs(a[1] - b[1]) + abs(a[2] - b[2]) == 1
+        for low, high in pairwise(every)
+        for a, b in product(low, high)
+    )
+
+
+def _places(way: Way, groups: int, parallel: int) -> list[list[Place]]:
+    """The places of each group, in the order in which the groups follow each other."""
+    path, each = _path(way), _each_bank(way, groups, parallel)
+    found = []
+    for position in range(groups):
+        if way.whole and position and position % each == 0:
+            path = _path(way, position // each)
+        found.append(list(islice(path, parallel)))
+    return found
 
 
 def _each_bank(way: Way, groups: int, parallel: int) -> int:
@@ -132,13 +179,15 @@ def _each_bank(way: Way, groups: int, parallel: int) -> int:
 
 
 def _path(way: Way, first: int = 0) -> Iterator[Place]:
-    """The places in an order in which each touches the next: to and fro within a bank, and from bank to bank at the near end."""
+    """The places in an order in which each touches the next: to and fro in each lane, and on from its near end."""
+    lanes = range(0, way.minor, way.lane)
     for bank in range(first, way.banks):
-        majors = range(way.major) if bank % 2 == 0 else range(way.major - 1, -1, -1)
-        for n, major in enumerate(majors):
-            minors = range(way.minor) if n % 2 == 0 else range(way.minor - 1, -1, -1)
-            for minor in minors:
-                yield bank, major, minor
+        for n, start in enumerate(lanes):
+            onward = (bank * len(lanes) + n) % 2 == 0
+            for step, major in enumerate(range(way.major) if onward else range(way.major - 1, -1, -1)):
+                lane = range(start, min(start + way.lane, way.minor))
+                for minor in lane if step % 2 == 0 else reversed(lane):
+                    yield bank, major, minor
 
 
 Span = tuple[float, float]

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import dist
+from math import dist, inf
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Pack
@@ -56,7 +56,7 @@ def laid(build: Build) -> list[Laid]:
     cell = CELL_SIZES[(pack.cell or Cell()).size or ""]
     plan = plan_of(build)
     layers = plan.layers or 1
-    inner = (1e5, FREE_WIDTH, cell[1] if plan.lie == "standing" else cell[0] * layers)
+    inner = (inf, FREE_WIDTH, cell[1] if plan.lie == "standing" else cell[0] * layers)
     stowed_free = stow_cells(pack, plan, order_of_groups(build), inner, 0.0)
     if isinstance(stowed_free, str):
         return []
@@ -77,7 +77,8 @@ def _spread(items: Sequence[Item]) -> bool:
 class Link:
     """What joins two groups in series; ``strips`` is how many lie side by side and on each other, 0 for a wire of ``awg``.
 
-    ``current`` A for long, ``bears`` A, ``length`` m over which the whole current runs, ``laid`` m of strip or wire in it.
+    ``current`` A at the limit, ``bears`` A of it, ``bears_long`` A of what a ride takes on the average. ``length`` m over which
+    the whole current runs, ``laid`` m of strip or wire in it, ``free`` m of a strip between two welds.
     """
 
     between: tuple[int, int]
@@ -86,30 +87,39 @@ class Link:
     section_mm2: float
     current: float
     bears: float
+    bears_long: float
     length: float
     laid: float
     resistance: float
     awg: float | None = None
     half: bool = False
     """Made last: it joins the two halves."""
-    one_rise: float = 0.0
-    """K of a strip of the link with its share of the current."""
+    strip_mm: tuple[float, float] = (STRIP_WIDTH, STRIP_THICKNESS)
+    free: float = 0.0
 
     @property
-    def loss(self) -> float:
-        """W."""
-        return self.current**2 * self.resistance
+    def holds(self) -> bool:
+        """Whether it bears the largest current, which warms a strip within seconds."""
+        return self.current <= self.bears
 
-    @property
-    def volts(self) -> float:
-        return self.current * self.resistance
+    def loss(self, current: float) -> float:
+        """W with a current of so many A."""
+        return current**2 * self.resistance
 
-    @property
-    def rise(self) -> float:
-        """K over what is around it, for long: it goes with the square of the current."""
+    def rise(self, current: float) -> float:
+        """K over the cells with a current of so many A, in the long run; a wire's over the air around it."""
         if self.awg is not None:
-            return wire.BORNE_RISE * (self.current / wire.ampacity(self.awg)) ** 2
-        return self.one_rise
+            return wire.BORNE_RISE * (current / wire.ampacity(self.awg)) ** 2
+        width, thickness = (x / 1000.0 for x in self.strip_mm)
+        return strips.rise(self.material, width, thickness, current / self.strips, self.free)
+
+    @property
+    def rule_a(self) -> float | None:
+        """A by the rule of thumb for strips of this size, which takes them as lying in still air; None for a wire."""
+        if self.awg is not None:
+            return None
+        width, thickness = (x / 1000.0 for x in self.strip_mm)
+        return self.strips * strips.ampacity(self.material, width, thickness)
 
 
 STATED = {
@@ -202,13 +212,15 @@ def _link(
     if not across or half:
         awg = (build.parts.wiring.awg if build.parts.wiring else None) or USUAL["wiring.awg"]
         long = (apart + JUMPER_SLACK) / 1000.0
+        bears = wire.ampacity(awg)
         return Link(
             between,
             0,
             "copper",
             1e6 * wire.section(awg),
             current,
-            wire.ampacity(awg),
+            bears,
+            bears,
             long,
             long,
             wire.resistance(awg, long),
@@ -222,18 +234,28 @@ def _link(
     pitch = min(dist(a.middle, b.middle) for a in lower for b in upper) / 1000.0
     long = pitch + 2.0 / 3.0 * max(apart / 1000.0 - pitch, 0.0)
     one = strips.resistance(material, width / 1000.0, thickness / 1000.0, long)
+    free = pitch - strips.WELDED
     return Link(
         between,
         count,
         material,
         count * width * thickness,
         current,
-        count * strips.ampacity(material, width / 1000.0, thickness / 1000.0),
+        count * _bears(material, width, thickness, free),
+        count * _bears(material, width, thickness, free, strips.RISE_ON_A_RIDE),
         long,
         count * (apart + pitch * 1000.0) / 1000.0 + (len(lower) - 1) * pitch,
         one / count,
-        one_rise=strips.rise(material, width / 1000.0, thickness / 1000.0, current / count),
+        strip_mm=(width, thickness),
+        free=free,
     )
+
+
+def _bears(
+    material: Strip, width: float, thickness: float, free: float, kelvin: float = strips.RISE_AT_THE_LIMIT
+) -> float:
+    """A that one strip of so many mm bears between two welds."""
+    return strips.ampacity(material, width / 1000.0, thickness / 1000.0, free, kelvin)
 
 
 def strip_mass(build: Build) -> float:
@@ -249,7 +271,8 @@ def strip_mass(build: Build) -> float:
     return 1000.0 * total
 
 
-def needed_strips(link: Link, width: float, thickness: float, material: Strip) -> int:
-    """How many strips of a size would bear a link's current."""
-    each = strips.ampacity(material, width / 1000.0, thickness / 1000.0)
-    return max(int(-(-link.current // each)), 1)
+def needed_strips(link: Link, material: Strip) -> int:
+    """How many strips of the link's size and a material would bear its current; 0 where a wire has to join."""
+    if link.awg is not None:
+        return 0
+    return max(int(-(-link.current // _bears(material, *link.strip_mm, link.free))), 1)

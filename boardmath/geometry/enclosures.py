@@ -289,8 +289,11 @@ def contents(build: Build, boxed: Boxed) -> Contents | None:
     x0 = boxed.span[0] + boxed.wall
     items: list[Item] = []
     used, guessed = 0.0, False
+    beside = WIRES + (_controllers(controller, inner, x0)[1] or 0.0 if controller is not None else 0.0)
     if pack is not None:
-        stowed_pack = _pack(build, boxed, pack, inner, x0)
+        if pack.protection is not None:
+            beside += _board_size(pack.protection)[0]
+        stowed_pack = _pack(build, boxed, pack, inner, x0, beside)
         if isinstance(stowed_pack, Contents):
             return stowed_pack
         items, used, guessed = stowed_pack
@@ -336,12 +339,12 @@ def groups_in(build: Build, boxed: Boxed) -> list[int]:
 
 
 def _pack(
-    build: Build, boxed: Boxed, pack: Pack, inner: tuple[float, float, float], x0: float
+    build: Build, boxed: Boxed, pack: Pack, inner: tuple[float, float, float], x0: float, beside: float
 ) -> tuple[list[Item], float, bool] | Contents:
     """The cells or bricks stowed, or by how much they do not go in."""
     size = CELL_SIZES.get((pack.cell or Cell()).size or "")
     if size is not None and pack.layout != "bricks" and not pack.length_mm:
-        laid = stow_cells(pack, plan_of(build), groups_in(build, boxed), inner, x0)
+        laid = stow_cells(pack, plan_of(build), groups_in(build, boxed), inner, x0, beside)
         found = laid if isinstance(laid, str) else (*laid, False)
     else:
         found = _bricks(pack, inner, x0)

@@ -28,6 +28,33 @@ class Estimate:
     spread: float
 
 
+CRR_PER_KELVIN = 0.008
+"""Share by which rolling resistance falls a kelvin: ISO 28580 corrects passenger car tyres by it (from memory); urethane loses by
+the same hysteresis."""
+_CRR_PER_KELVIN_SPREAD = 0.5
+"""Reasoned: urethane's losses over temperature differ by its kind more than those of tyres, and wheels warm as they roll."""
+
+
+def crr_per_kelvin() -> Estimate:
+    """Share by which rolling resistance falls a kelvin, at any wheel."""
+    return Estimate(CRR_PER_KELVIN, "as tyres by the standard, less surely of urethane", _CRR_PER_KELVIN_SPREAD)
+
+
+NEW_HEALTH = 0.97
+"""Share of its capacity that a pack in use has left where nobody says."""
+HELD_BACK_SPREAD = 1.4
+HELD_BACK = {False: 0.012, None: 0.012, True: 0.006}
+"""Share of the speed that firmware holds back in the middle, by whether the controller is programmable, and how it scatters: of
+boxed ones about one in four is held back by 3 % or more, one in fifty by 20 % (a guess: speed modes, caps for a market, filters).
+Half of that where the builder sets it: the remote's modes and what was left as it came remain."""
+
+
+def held_back(programmable: bool | None) -> Estimate:
+    """Share of the speed that voltage would give which a controller's firmware lets through."""
+    share = HELD_BACK[programmable]
+    return Estimate(1.0 - share, "firmware may hold the speed back", HELD_BACK_SPREAD)
+
+
 # --- road and air ---------------------------------------------------------------------------------------------------
 
 _SURFACE_ON_SMALL_WHEELS = {
@@ -48,7 +75,8 @@ def rolling_resistance(wheels: Wheels, brief: Brief) -> Estimate:
     softness = 1.0 + 0.02 * (USUAL["wheels.hardness_a"] - (wheels.hardness_a or USUAL["wheels.hardness_a"]))
     soft = max(softness, 0.7) if material.hardness_counts else 1.0
     value = material.crr * (1.0 + material.surface_felt * (surface - 1.0)) * soft * size
-    return Estimate(value, "wheel kind, hardness, size and surface", 0.25)
+    # Surfaces differ more than what one is said to be.
+    return Estimate(value, "wheel kind, hardness, size and surface", 0.25 if brief.surface else 0.30)
 
 
 _STANCE = {"upright": 1.0, "relaxed": 0.88, "crouched": 0.68}
@@ -336,7 +364,7 @@ class _Class:
 
 _CLASSES = {
     True: _Class(conduction_mohm=3.0, switching=1.0, duty=0.95, duty_spread=0.012, pack_current_a=50.0),
-    False: _Class(conduction_mohm=6.0, switching=1.4, duty=0.97, duty_spread=0.018, pack_current_a=20.0),
+    False: _Class(conduction_mohm=6.0, switching=1.4, duty=1.0, duty_spread=0.04, pack_current_a=20.0),
 }
 """Programmable controllers made for this, and boxed ones sold with a remote (common practice and memory, no source)."""
 

@@ -15,10 +15,10 @@ from boardmath.buildfile.once import varied
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
 from boardmath.model.inputs import Input, marked
-from boardmath.model.model_inputs import COLUMN
+from boardmath.model.model_inputs import COLUMN, FROM_RIDE_TO_RIDE
 from boardmath.model.posterior import MultivariateNormal, as_calibrated, middle_of, posterior_of
 from boardmath.model.resolution import Incomplete, Need, Resolved, resolve
-from boardmath.model.sampling import SAMPLES, boards, normal_scores
+from boardmath.model.sampling import SAMPLES, boards, normal_scores, standard_normal
 from boardmath.physics.cell import aged_resistance_factor
 from boardmath.physics.types import Array
 
@@ -27,25 +27,43 @@ COLDER_K, WINDIER_MS, OLDER = 10.0, 4.0, 0.8
 capacity left (common practice, no source: what strands people is these three together)."""
 
 
-def worst_day(usual: Boards, per_kelvin: float | Array) -> Boards:
-    """The same boards and riders on the worst day.
+def colder(usual: Boards, by: float, capacity_per_kelvin: float | Array, crr_per_kelvin: float | Array) -> Boards:
+    """The same boards and riders on a colder day: air, cells, windings and what rolls.
 
     Args:
-        per_kelvin: share of capacity that the cells lose a kelvin below 25 C, of all boards or of each.
+        by: K.
+        capacity_per_kelvin: share of capacity that the cells lose a kelvin below 25 C, of all boards or of each.
+        crr_per_kelvin: share by which rolling resistance grows a kelvin, likewise.
     """
     kelvin = usual.cell_temperature
-    cold = kelvin - COLDER_K
-    lost = [1.0 - per_kelvin * np.clip(298.15 - k, 0.0, 50.0) for k in (cold, kelvin)]
+    cold = kelvin - by
+    lost = [1.0 - capacity_per_kelvin * np.clip(298.15 - k, 0.0, 50.0) for k in (cold, kelvin)]
     return changed(
         usual,
         cell_temperature=cold,
-        ambient=usual.ambient - COLDER_K,
-        winding_temperature=usual.winding_temperature - COLDER_K,
+        ambient=usual.ambient - by,
+        winding_temperature=usual.winding_temperature - by,
         air_density=usual.air_density * kelvin / cold,
-        way_wind=usual.way_wind + WINDIER_MS,
-        pack_capacity=usual.pack_capacity * OLDER * lost[0] / lost[1],
-        cell_resistance=usual.cell_resistance * aged_resistance_factor(OLDER),
+        pack_capacity=usual.pack_capacity * lost[0] / lost[1],
+        crr=usual.crr * np.exp(crr_per_kelvin * by),
     )
+
+
+def older(usual: Boards, health: float | Array) -> Boards:
+    """The same boards with packs that have lost a fifth of what they have; ``health`` is the share of capacity left now."""
+    return changed(
+        usual,
+        pack_capacity=usual.pack_capacity * OLDER,
+        cell_resistance=usual.cell_resistance * aged_resistance_factor(health * OLDER) / aged_resistance_factor(health),
+    )
+
+
+def worst_day(
+    usual: Boards, capacity_per_kelvin: float | Array, crr_per_kelvin: float | Array, health: float | Array
+) -> Boards:
+    """The same boards and riders on the worst day; arguments as in :func:`colder` and :func:`older`."""
+    cold = colder(older(usual, health), COLDER_K, capacity_per_kelvin, crr_per_kelvin)
+    return changed(cold, way_wind=cold.way_wind + WINDIER_MS)
 
 
 class Evaluation:
@@ -124,9 +142,35 @@ class Evaluation:
         return sweeps.rides(self.boards, profiles=True)
 
     @cached_property
+    def ride_scatter(self) -> float:
+        """Deviation of the logarithm of range from one ride of the same rider and way to the next."""
+        return _ride_scatter([self])[0]
+
+    def of_the_next_ride(self, kilometres: Array) -> Array:
+        """A range over the samples as the next ride has it, with a hurry, stops and a climb of its own; the middle stays."""
+        if not self.samples:
+            return kilometres
+        own = np.concatenate([[0.0], standard_normal(self.samples)[:, -1]])
+        return np.asarray(kilometres * np.exp(self.ride_scatter * own))
+
+    @cached_property
     def worst(self) -> Any:
         """The brief's ride on the worst day."""
-        return sweeps.rides(worst_day(self.boards, self.resolved.fixed["capacity_per_kelvin"]))
+        return sweeps.rides(self.on_the_worst_day(self.boards))
+
+    @property
+    def per_kelvin(self) -> tuple[float, Array]:
+        """Shares by which capacity falls and rolling resistance grows a kelvin, the second over the middle and the samples."""
+        return self.resolved.fixed["capacity_per_kelvin"], values_row(self, "crr_per_kelvin")
+
+    @property
+    def health(self) -> Array:
+        """Share of its capacity that the pack has left, over the middle and the samples."""
+        return values_row(self, "health")
+
+    def on_the_worst_day(self, boards: Boards) -> Boards:
+        """This build's boards on the worst day."""
+        return worst_day(boards, *self.per_kelvin, self.health)
 
     @cached_property
     def climbs(self) -> tuple[Array, Any]:
@@ -138,6 +182,12 @@ class Evaluation:
         """How many packs are ridden empty one after the other on a way: its own, and those to swap."""
         pack = self.build.parts.pack
         return 1.0 + ((pack.spares if pack else None) or 0)
+
+    @property
+    def pack_rms(self) -> float:
+        """A, root mean square of the pack's current over the brief's ride."""
+        ride = self.rides[0]
+        return float(np.sqrt(ride.square / ride.seconds)) if ride.seconds > 0.0 else 0.0
 
     @property
     def early_charge(self) -> float:
@@ -214,6 +264,22 @@ def bands_of(many: Sequence[Mapping[str, Array]]) -> list[dict[str, tuple[float,
     ]
 
 
+def _ride_scatter(evaluations: Sequence[Evaluation]) -> list[float]:
+    """By how much the logarithm of range differs from ride to ride: what differs, moved by a deviation each, added up."""
+    rows = []
+    for evaluation in evaluations:
+        own = np.repeat(evaluation.normal_scores[:1], 2 * len(FROM_RIDE_TO_RIDE), axis=0)
+        for at, (name, differs) in enumerate(FROM_RIDE_TO_RIDE.items()):
+            spread = evaluation.resolved.inputs[name].spread
+            step = differs / spread if spread > 0.0 else 0.0
+            own[2 * at, COLUMN[name]] += step
+            own[2 * at + 1, COLUMN[name]] -= step
+        rows.append(own)
+    far = sweeps.rides(boards([e.resolved for e in evaluations], rows, middle=False)).range
+    far = np.log(np.maximum(far, 1.0)).reshape(len(evaluations), len(FROM_RIDE_TO_RIDE), 2)
+    return [float(v) for v in np.sqrt(np.square((far[..., 0] - far[..., 1]) / 2.0).sum(axis=1))]
+
+
 def values_row(evaluation: Evaluation, name: str) -> Array:
     """One input over the middle and the samples, in the build file's unit."""
     i = evaluation.resolved.inputs[name]
@@ -247,6 +313,9 @@ def evaluate(builds: Sequence[Build], samples: int) -> list[Evaluation]:
     for i, c in enumerate(ready):
         own = slice(i * rows, (i + 1) * rows)
         c.boards, c.headlines, c.rides = every[own], lines[own], ride[own]
+    if samples:
+        for c, scatter in zip(ready, _ride_scatter(ready), strict=True):
+            c.ride_scatter = scatter
     for c, bands in zip(ready, bands_of([c.headline_values for c in ready]), strict=True):
         c.headline_bands = bands
     return found

@@ -4,6 +4,9 @@ from dataclasses import dataclass
 from math import pi, sqrt
 from typing import Any, Literal
 
+import numpy as np
+from scipy.special import ndtr
+
 from boardmath.buildfile.build import Build, RangeMeans
 from boardmath.buildfile.drivetrain import Drive
 from boardmath.buildfile.electrics import Cell, Pack
@@ -19,10 +22,24 @@ RPM = 2.0 * pi / 60.0
 """rad/s in a turn a minute."""
 
 Origin = Literal["measured", "rides", "stated", "estimated", "default", "pinned"]
-Shape = Literal["relative", "complement_lognormal", "additive", "lognormal", "magnitude"]
+Shape = Literal["relative", "complement_lognormal", "additive", "lognormal", "magnitude", "student"]
 """How a value v scatters with a spread s, z being standard normal. Relative: ``v e^(sz)``. Loss: ``1 - (1 - v) e^(sz)``. Shift:
 ``v + sz``. Lopsided: ``v e^(sz - s^2/2)``, v being the mean of what adds up over many ways. Magnitude: the size of a normal
-normal score of which the sign does not matter, ``s F((1 + N(z))/2)`` with N the normal distribution and F its inverse."""
+normal score of which the sign does not matter, ``s F((1 + N(z))/2)`` with N the normal distribution and F its inverse. Student:
+``v e^(s t(z))`` with heavy tails, :func:`student_score`."""
+_STUDENT_90, _NORMAL_90 = 1.5332063, 1.2815516
+"""90th percentiles of Student's distribution with 4 degrees of freedom, and of the normal one."""
+
+
+def student_score(z: Any) -> Any:
+    """The score of Student's distribution with 4 degrees of freedom at the percentile of a normal score, as wide at 10 and 90 %.
+
+    Source: Shaw, Sampling Student's T distribution, J. Computational Finance 9 (2006): its quantile in closed form.
+    """
+    below = ndtr(-np.abs(z))
+    root = np.sqrt(4.0 * below * (1.0 - below))
+    score = 2.0 * np.sqrt(np.maximum(np.cos(np.arccos(root) / 3.0) / root - 1.0, 0.0))
+    return np.sign(z) * score * (_NORMAL_90 / _STUDENT_90)
 
 
 @dataclass(frozen=True)
@@ -38,7 +55,7 @@ class Input:
 
 
 STATED_SPREAD = {
-    "kv_rpm_per_v": 0.05,
+    "kv_rpm_per_v": 0.075,
     "phase_resistance_mohm": 0.15,
     "no_load_current_a": 0.20,
     "capacity_ah": 0.05,
@@ -47,7 +64,10 @@ STATED_SPREAD = {
     "health_pct": 0.06,
     "max_motor_current_a": 0.03,
 }
-"""How far what sellers state lies off, as the deviation of its logarithm (common practice, no source)."""
+"""How far what sellers state lies off, as the deviation of its logarithm (common practice, no source). KV: listings and windings
+7 %; rated with six steps or with sines (a factor of pi / 3), 2.4 %; magnets up to 40 K warmer than when rated, 1.3 %."""
+STATED_SHAPE: dict[str, Shape] = {"kv_rpm_per_v": "student"}
+"""How it scatters where not by a share: some listings of KV are of another winding."""
 MEASURED_SPREAD = {
     "kv_rpm_per_v": 0.01,
     "phase_resistance_mohm": 0.04,
@@ -147,7 +167,7 @@ def taken(path: str, part: Record, key: str, otherwise: Estimate) -> Input:
         return Input(full, otherwise.value, "estimated", otherwise.rule, otherwise.spread)
     if key in (getattr(part, "measured", None) or ()):
         return Input(full, float(value), "measured", None, measured_spread(key))
-    return Input(full, float(value), "stated", None, STATED_SPREAD.get(key, 0.0))
+    return Input(full, float(value), "stated", None, STATED_SPREAD.get(key, 0.0), STATED_SHAPE.get(key, "relative"))
 
 
 def drive_kind(build: Build) -> str:

@@ -144,9 +144,17 @@ def _pinned_or(
 
 def _wheel_radius(s: BuildContext) -> Input:
     diameter = taken("parts.wheels", s.wheels, "diameter_mm", Estimate(USUAL["wheels.diameter_mm"], "usual", 0.02))
-    spread = 0.004 if diameter.origin == "measured" else 0.015
     loaded = diameter.value / 2.0 * material_of(s.wheels).loaded_radius
-    return Input(diameter.field, loaded, diameter.origin, "half the diameter, pressed in by the rider", spread)
+    if diameter.origin == "measured":
+        return Input(diameter.field, loaded, "measured", "half the diameter, pressed in by the rider", 0.004)
+    return Input(
+        diameter.field, WORN * loaded, diameter.origin, "half the diameter, worn and pressed in by the rider", 0.025
+    )
+
+
+WORN = 0.99
+"""Of a wheel's stated radius, what most that are ridden have left (reasoned: a wheel is used until it has lost 5 mm or so of its
+diameter, and listings round up)."""
 
 
 def _phase_resistance(s: BuildContext) -> Input:
@@ -231,8 +239,17 @@ SORTED_CELLS = "pack_assembly.cells"
 
 
 def _health(s: BuildContext) -> Input:
-    found = taken("parts.pack", s.pack, "health_pct", Estimate(100.0, "as new", 0.0))
+    found = taken("parts.pack", s.pack, "health_pct", _unstated_health(s))
     return Input(found.field, found.value / 100.0, found.origin, found.rule, found.spread)
+
+
+def _unstated_health(s: BuildContext) -> Estimate:
+    """% of its capacity that a pack has left where nobody says, beyond what is told by its cells' own capacity."""
+    if estimate.salvaged(s.cell) and "capacity_ah" not in (s.cell.measured or ()):
+        return Estimate(100.0, "what salvaged cells have lost is in their capacity", 0.0)
+    if s.groups is not None or "capacity_ah" in (s.cell.measured or ()):
+        return Estimate(100.0, "as the cells were when they were measured", 0.03)
+    return Estimate(100.0 * estimate.NEW_HEALTH, "of most packs in use", 0.06)
 
 
 def _board_mass(s: BuildContext) -> Input:
@@ -271,7 +288,7 @@ def _mean_speed(s: BuildContext) -> Input:
         return _said(s, field, s.brief.mean_kmh, 0.08)
     if s.brief.cruise_kmh is None:
         return Input(field, MEAN_SPEED_KMH, "default", "mean of most rides", 0.15)
-    return Input(field, MEAN_OF_CRUISE * cruise_speed(s.build), "estimated", "nine tenths of the usual speed", 0.15)
+    return Input(field, MEAN_OF_CRUISE * cruise_speed(s.build), "estimated", "a little under the usual speed", 0.15)
 
 
 _HURRY = {"easy": 0.88, "usual": 1.0, "hard": 1.15}
@@ -300,8 +317,10 @@ def _ascent(s: BuildContext) -> Input:
     return Input(field, USUAL[field], "default", "typical for most routes", 0.7, "lognormal")
 
 
-USUAL_SWING_MS = 2.0
-"""m/s, deviation of the wind's part along the way of a ride out and back."""
+USUAL_SWING_MS = 1.5
+"""m/s, deviation of the wind's part along the way out and back. Reasoned: 3.5 to 4 m/s on average at 10 m in lowlands (from
+memory); half of it at a rider's height, by the logarithmic profile over 0.03 m (open) to 0.4 m (suburbs) of roughness; a mean of
+1.8 m/s by Rayleigh has 1.4 m/s in each direction, and gusts add to that."""
 ACROSS = 0.7
 """A cross wind w adds to the drag ``v sqrt(v^2 + w^2)``, about ``v^2 + w^2 / 2``: as much as w / sqrt 2 out and back."""
 
@@ -331,7 +350,7 @@ def _way_wind(s: BuildContext) -> Input:
 def _temperature(s: BuildContext) -> Input:
     field = "brief.temperature_c"
     if s.brief.temperature_c is not None:
-        return Input(field, s.brief.temperature_c, "stated", None, 4.0, "additive")
+        return Input(field, s.brief.temperature_c, "stated", None, 3.0, "additive")
     return Input(field, USUAL[field], "default", "a mild day", 7.0, "additive")
 
 
@@ -345,6 +364,25 @@ def _of_heat(name: str, title: str, quantity: str) -> ModelInput:
 
     return ModelInput(name, title, quantity, "machine", of)
 
+
+def _reads_volts(name: str, title: str, volts: float) -> ModelInput:
+    """What an instrument that reads the pack's volts is off by, ride after ride: ``volts`` as a deviation.
+
+    Reasoned: hobbyists' meters are sold as true to half a per cent and keep to half of it; controllers and gauges are worse.
+    """
+    return ModelInput(
+        name,
+        title,
+        "voltage",
+        "machine",
+        lambda _: Input("rides.volts", 0.0, "default", "as instruments of its kind", volts, "additive"),
+        None,
+        -10.0,
+    )
+
+
+READS_VOLTS = ("cell_curve", "meter_offset", "controller_offset", "gauge_offset")
+"""Inputs that only what is read off depends on."""
 
 _WEIGH = Measure("weigh the whole board", 2, WEIGHED_SPREAD)
 _DETECT = Measure("motor detection on the stand", 10, measured_spread("kv_rpm_per_v"))
@@ -365,6 +403,17 @@ INPUTS: tuple[ModelInput, ...] = (
         lambda s: _pinned_or(s, "crr", s.overrides.crr, estimate.rolling_resistance(s.wheels, s.brief)),
         _COAST,
         stays=ROAD_SHARE,
+    ),
+    ModelInput(
+        "crr_per_kelvin",
+        "rolling resistance lost by a kelvin",
+        "ratio",
+        "machine",
+        lambda s: (
+            Input("parts.wheels.warmth", 0.0, "pinned")
+            if s.overrides.crr is not None and not is_measured(s.build, "assumptions.crr")
+            else _estimated("parts.wheels.warmth", estimate.crr_per_kelvin())
+        ),
     ),
     ModelInput(
         "wheel_radius",
@@ -418,7 +467,16 @@ INPUTS: tuple[ModelInput, ...] = (
         lambda s: _pinned_or(s, "idle_w", s.overrides.idle_w, estimate.idle_draw(s.build.parts.loads or [])),
         Measure("the pack current with everything switched on and nothing turning", 5, measured_spread("idle_w")),
     ),
-    ModelInput("duty", "largest duty cycle", "ratio", "machine", _duty, None, 0.1, 1.0),
+    ModelInput("duty", "largest duty cycle", "ratio", "machine", _duty, None, 0.1, 1.15),
+    ModelInput(
+        "held_back",
+        "speed that the firmware lets through",
+        "ratio",
+        "machine",
+        lambda s: _estimated(
+            "parts.controller.firmware", estimate.held_back(s.controller.programmable), "complement_lognormal"
+        ),
+    ),
     ModelInput(
         "kv",
         "motor KV",
@@ -493,6 +551,19 @@ INPUTS: tuple[ModelInput, ...] = (
         _cell_resistance,
         Measure("the pack's voltage step when a known current is switched on", 15, measured_spread("resistance_mohm")),
     ),
+    # what reads the pack's volts; no result of the board depends on it
+    ModelInput(
+        "cell_curve",
+        "rest voltage of the cells over their kind's",
+        "cell_voltage",
+        "machine",
+        lambda _: Input("parts.pack.cell.curve", 0.0, "default", "as most of their chemistry", 0.010, "additive"),
+        None,
+        -1.0,
+    ),
+    _reads_volts("meter_offset", "what your voltmeter reads too much", 0.08),
+    _reads_volts("controller_offset", "what the controller reads too much", 0.15),
+    _reads_volts("gauge_offset", "what the gauge reads too much", 0.35),
     ModelInput(
         "path_resistance",
         "links, wire and connectors",
@@ -603,6 +674,10 @@ INPUTS: tuple[ModelInput, ...] = (
     ),
 )
 """In a fixed order: each has its own column among the samples, the same in every build."""
+
+FROM_RIDE_TO_RIDE = {"mean_speed": 0.08, "riding": 0.05, "stops": 0.3, "ascent": 0.3}
+"""How far a ride's own figure lies off what is usual for rider and way, as the deviation of its logarithm, where the
+ride does not say (common practice, no source: hurry, gusts, traffic and tyres of the day; two ways home)."""
 
 BY_NAME = {i.name: i for i in INPUTS}
 COLUMN = {i.name: column for column, i in enumerate(INPUTS)}

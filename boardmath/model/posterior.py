@@ -11,7 +11,7 @@ import numpy as np
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.calibration import Calibration, LearnedInput
-from boardmath.model.inputs import Input
+from boardmath.model.inputs import Input, student_score
 from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS
 from boardmath.physics.types import Array
 
@@ -172,4 +172,6 @@ def moved_value(known: Input, z: float) -> float:
         return 1.0 - (1.0 - known.value) * float(np.exp(known.spread * z))
     if known.shape == "additive":
         return known.value + known.spread * z
+    if known.shape == "student":
+        z = float(student_score(z))
     return known.value * float(np.exp(known.spread * z))

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from scipy.special import ndtr, ndtri
 
 from boardmath.engine.boards import Boards, boards_of
-from boardmath.model.inputs import RPM, Shape
+from boardmath.model.inputs import RPM, Shape, student_score
 from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS
 from boardmath.model.posterior import MultivariateNormal
 from boardmath.model.resolution import WARM_WINDING, Resolved
@@ -26,14 +26,14 @@ _MEDIAN_SIZE = float(ndtri(0.75))
 
 @lru_cache(maxsize=8)
 def standard_normal(samples: int) -> Array:
-    """Sobol points (Owen-scrambled, fixed seed) as standard normal scores, shape (samples, 2 x inputs).
+    """Sobol points (Owen-scrambled, fixed seed) as standard normal scores, shape (samples, 2 x inputs + 1).
 
     An input has the same column in every build, so that two builds meet the same rider on the same day. The second half is for
-    inputs of parts that are not the same thing in both.
+    inputs of parts that are not the same thing in both, the last column for what differs from ride to ride.
     """
     from scipy.stats import qmc  # slow to import, and many uses of the core need no bands
 
-    points = qmc.Sobol(2 * len(INPUTS), scramble=True, rng=np.random.default_rng(20)).random(samples)
+    points = qmc.Sobol(2 * len(INPUTS) + 1, scramble=True, rng=np.random.default_rng(20)).random(samples)
     return np.asarray(ndtri(np.clip(points, 1e-6, 1.0 - 1e-6)))
 
 
@@ -54,7 +54,14 @@ def normal_scores(samples: int, joint: MultivariateNormal | None = None, columns
     return joint.moved(z) if joint is not None else z
 
 
-SHAPES: dict[Shape, int] = {"relative": 0, "complement_lognormal": 1, "additive": 2, "lognormal": 3, "magnitude": 4}
+SHAPES: dict[Shape, int] = {
+    "relative": 0,
+    "complement_lognormal": 1,
+    "additive": 2,
+    "lognormal": 3,
+    "magnitude": 4,
+    "student": 5,
+}
 _LEAST = np.array([[[i.least]] for i in INPUTS])
 _MOST = np.array([[[i.most]] for i in INPUTS])
 
@@ -104,6 +111,8 @@ def _by_shape(kind: int, value: Array, spread: Array, deviate: Array, relative: 
         return np.asarray(1.0 - np.minimum((1.0 - value) * np.exp(deviate), _LARGEST_LOSS))
     if kind == SHAPES["additive"]:
         return value + deviate
+    if kind == SHAPES["student"]:
+        return np.asarray(value * np.exp(spread * student_score(deviate / np.maximum(spread, 1e-9))))
     if kind == SHAPES["lognormal"]:
         found: Array = relative * np.exp(-spread * spread / 2.0)
         if middle:
@@ -141,7 +150,7 @@ def _in_si(v: Mapping[str, Array], f: Mapping[str, Array]) -> dict[str, Array]:
     return {
         "rolling_mass": v["board_mass"] + v["load"],
         "rotating_mass": v["rotating_mass"],
-        "crr": v["crr"],
+        "crr": v["crr"] * np.exp(-v["crr_per_kelvin"] * (celsius - CRR_AT_C)),
         "cda": v["cda"],
         "air_density": np.where(f["air_density"] > 0.0, f["air_density"], pressure / density),
         "head_wind": f["head_wind"],
@@ -160,7 +169,7 @@ def _in_si(v: Mapping[str, Array], f: Mapping[str, Array]) -> dict[str, Array]:
         "motor_current_limit": v["motor_current_limit"],
         "brake_current_limit": f["brake_current_limit"],
         "electrical_speed_limit": f["electrical_speed_limit"],
-        "duty": v["duty"],
+        "duty": v["duty"] * v["held_back"],
         "conduction": v["conduction"] / 1000.0,
         "switching": v["switching"],
         "controller_efficiency": f["controller_efficiency"],
@@ -204,6 +213,8 @@ def _in_si(v: Mapping[str, Array], f: Mapping[str, Array]) -> dict[str, Array]:
     }
 
 
+CRR_AT_C = 15.0
+"""Temperature at which rolling resistances are stated here: of a mild day."""
 RIDDEN_GRADE = 0.055
 """Rise over run of the slopes that make up the climb of a ride: gentler ones cost little, as they are rolled down again (common
 practice, no source)."""

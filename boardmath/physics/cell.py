@@ -10,6 +10,7 @@ their parameter sets in PyBaMM give them:
 """
 
 from math import exp
+from typing import Any
 
 import numpy as np
 from scipy.interpolate import PchipInterpolator
@@ -93,6 +94,6 @@ AGED_RESISTANCE = 3.0
 """Growth of a cell's resistance for its loss of capacity: at 80 % left it has 1.6 times its own (from memory)."""
 
 
-def aged_resistance_factor(health: float) -> float:
-    """A cell's resistance over a new one's, with ``health`` (share of capacity left)."""
-    return 1.0 + AGED_RESISTANCE * max(1.0 - health, 0.0)
+def aged_resistance_factor(health: Any) -> Any:
+    """A cell's resistance over a new one's, with ``health`` (share of capacity left, a number or an array)."""
+    return 1.0 + AGED_RESISTANCE * np.clip(1.0 - health, 0.0, 1.0)

@@ -6,7 +6,7 @@ from pydantic import BaseModel
 from boardmath.buildfile.build import Build
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
-from boardmath.model.evaluation import HIGH, LOW, Evaluation, worst_day
+from boardmath.model.evaluation import HIGH, LOW, Evaluation
 from boardmath.model.inputs import climb_length, hill_grade, range_means
 from boardmath.model.sampling import FEW
 from boardmath.physics.types import Array
@@ -107,7 +107,7 @@ def ranges_of(evaluation: Evaluation, speeds: Array) -> Array:
         case "to_cut_off":
             boards = changed(boards, charge_reserve=0.0)
         case "worst_day":
-            boards = worst_day(boards, evaluation.resolved.fixed["capacity_per_kelvin"])
+            boards = evaluation.on_the_worst_day(boards)
     return evaluation.packs * sweeps.ranges_at(boards, speeds, boards.mean_speed / boards.cruise_speed[0])
 
 

@@ -14,7 +14,7 @@ _AT_REST = ["crr", "load", "board_mass", "wheel_radius"]
 _ROAD = ["cda", *_AT_REST]
 _MOTOR = ["kv", "phase_resistance", "no_load_current", "drive_efficiency"]
 _CURRENT = ["cell_resistance", "path_resistance", "conduction"]
-_PACK = ["duty", *_CURRENT]
+_PACK = ["duty", "held_back", *_CURRENT]
 
 _FORMULAS: dict[str, tuple[str, str, list[str]]] = {
     "speed": (
@@ -47,6 +47,7 @@ _FORMULAS: dict[str, tuple[str, str, list[str]]] = {
             "riding",
             "mean_speed",
             "cell_capacity",
+            "health",
             "weakest_group",
             *_ROAD,
             "stops",

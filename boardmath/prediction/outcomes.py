@@ -29,7 +29,7 @@ OutcomeName = Literal["speed", "hill", "range", "carry", "money"]
 class FurtherRange(BaseModel):
     """Another answer to how far it goes, in km."""
 
-    means: RangeMeans
+    means: RangeMeans | Literal["next_ride"]
     words: str
     low: float | None = None
     mid: float
@@ -108,14 +108,17 @@ def outcome(
     limit: Limit | None = None,
     message: Message | None = None,
     further: Sequence[FurtherRange] = (),
+    judged_by: tuple[float, float] | None = None,
 ) -> Outcome:
     """An outcome with its verdict and the chance that it is kept; the middle never lies outside its own range.
 
     Args:
         values: the middle and the samples; band: its low and high.
+        judged_by: low and high of what the verdict is about, where that is not what is shown.
     """
     more = name not in AT_MOST
     low, high = band or (None, None)
+    worst_low, worst_high = judged_by or (low, high)
     chance = chance_of(values, wanted, more) if wanted is not None and values is not None and mid is not None else None
     return Outcome(
         name=name,
@@ -126,7 +129,7 @@ def outcome(
         mid=mid,
         high=high,
         limit=limit,
-        verdict=judge(wanted, low, mid, high, more),
+        verdict=judge(wanted, worst_low, mid, worst_high, more),
         chance=chance,
         chance_in_words=in_words(chance) if chance is not None else None,
         chance_in_short=in_short(chance) if chance is not None else None,
@@ -190,6 +193,9 @@ def build_outcomes(evaluation: Evaluation, sums: Cost, whole: bool = False) -> l
     far, far_band = (
         (evaluation.values[name], evaluation.bands[name]) if name == "worst" else (values[name], bands[name])
     )
+    # What the brief wants is wanted of the next ride, which has a pace, stops and a climb of its own.
+    next_far = evaluation.of_the_next_ride(far)
+    next_band = bands_of([{"range": next_far}])[0]["range"]
     return [
         outcome(
             "speed",
@@ -205,11 +211,12 @@ def build_outcomes(evaluation: Evaluation, sums: Cost, whole: bool = False) -> l
             "range",
             brief.range_km,
             float(far[0]),
-            far,
+            next_far,
             far_band,
             range_limit(evaluation),
             _range_message(evaluation),
-            _further(evaluation, means) if whole else [],
+            [*_next_ride(float(far[0]), far_band, next_band), *_further(evaluation, means)] if whole else [],
+            next_band,
         ),
         outcome(
             "carry",
@@ -226,6 +233,20 @@ def build_outcomes(evaluation: Evaluation, sums: Cost, whole: bool = False) -> l
 _QUANTILES = np.asarray(ndtri((np.arange(200) + 0.5) / 200.0))
 
 
+_TOLD_APART = 1.1
+"""Times as wide as that of a usual ride, from which on the range of the next one is shown beside it."""
+
+
+def _next_ride(
+    mid: float, usual: tuple[float, float] | None, following: tuple[float, float] | None
+) -> list[FurtherRange]:
+    """How far the next ride goes, where that is less sure than what rides do on average."""
+    if usual is None or following is None or following[1] - following[0] < _TOLD_APART * (usual[1] - usual[0]):
+        return []
+    words = "on your next ride, with a pace, stops and a climb of its own"
+    return [FurtherRange(means="next_ride", words=words, low=following[0], mid=mid, high=following[1])]
+
+
 def _further(evaluation: Evaluation, shown: RangeMeans) -> list[FurtherRange]:
     """The answers to how far it goes beside the one that the brief asks for."""
     found = []
@@ -234,7 +255,8 @@ def _further(evaluation: Evaluation, shown: RangeMeans) -> list[FurtherRange]:
             continue
         low, high = evaluation.bands[name] or (None, None)
         wanted = evaluation.build.brief.range_km
-        chance = chance_of(evaluation.values[name], wanted, True) if wanted is not None else None
+        following = evaluation.of_the_next_ride(evaluation.values[name])
+        chance = chance_of(following, wanted, True) if wanted is not None else None
         found.append(
             FurtherRange(
                 means=means, words=words, low=low, mid=float(evaluation.values[name][0]), high=high, chance=chance

@@ -144,7 +144,10 @@ def propose(
             best = _best([end for end, _ in others], OTHERWISE)
             end, layout = next(e for e in others if e[0] is best)
             chosen.append((OTHERWISE, _charged_to_brake(_settle(end, layout, kept, OTHERWISE, done))))
-    ready = headlines([b for _, b in chosen], samples=FEW)
+    judged = zip(chosen, headlines([b for _, b in chosen], samples=FEW), strict=True)
+    # What misses the fewest targets comes first.
+    several = sorted(judged, key=lambda each: sum(o.verdict in MISSED for o in each[1].outcomes))
+    ready = [headline for _, headline in several]
     titles = _titles([h.outcomes for h in ready])
     return [
         Proposal(
@@ -156,7 +159,7 @@ def propose(
             lacks=_lacks(made, headline.outcomes, [h.outcomes for h in ready], library),
             dangers=sum(f.severity in ("danger", "stop") for f in predict(made, bands=False).findings),
         )
-        for i, ((character, made), headline) in enumerate(zip(chosen, ready, strict=True))
+        for i, ((character, made), headline) in enumerate(several)
     ]
 
 

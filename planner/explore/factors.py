@@ -32,7 +32,7 @@ READS: dict[str, Reads] = {
     **dict.fromkeys(("crr", "wheel_radius", "grip"), ("wheels",)),
     "drive_efficiency": ("motor:kind", "drive"),
     "drive_drag": ("motor:kind", "count", "drive:plain"),
-    **dict.fromkeys(("conduction", "switching", "duty"), ("controller",)),
+    **dict.fromkeys(("conduction", "switching", "duty", "held_back"), ("controller",)),
     **dict.fromkeys(("kv", "phase_resistance", "no_load_current"), ("motor",)),
     "motor_current_limit": ("motor", "controller"),
     "pack_current_limit": ("count", "controller", "pack"),

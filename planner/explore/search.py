@@ -13,6 +13,7 @@ from boardmath.engine.boards import Boards
 from boardmath.engine.histograms import CARRY, MONEY, attainable, chances, front
 from boardmath.engine.operating import LIMITS
 from boardmath.likelihood import LIKELY
+from boardmath.model.estimate import CRR_PER_KELVIN, NEW_HEALTH
 from boardmath.model.evaluation import worst_day
 from boardmath.model.inputs import hill_grade, range_means
 from boardmath.model.model_inputs import COLUMN
@@ -107,7 +108,7 @@ class Explored:
         lines = sweeps.headlines(boards)
         means = range_means(self.space.build)
         if means == "worst_day":
-            boards = worst_day(boards, boards_per_kelvin(self.tables, boards))
+            boards = worst_day(boards, boards_per_kelvin(self.tables, boards), CRR_PER_KELVIN, NEW_HEALTH)
         ride = sweeps.rides(boards)
         far = ride.to_the_end if means == "to_cut_off" else ride.range
         pack = self.space.build.parts.pack

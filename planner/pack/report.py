@@ -10,7 +10,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.pack_assembly import Strip
 from boardmath.checks.finding import Finding
-from boardmath.checks.pack_making import groups_spread, strip_current
+from boardmath.checks.pack_making import groups_spread, strip_current, strip_heat_at, strip_rule
 from boardmath.geometry.cell_layout import CELL_SIZES, Axis
 from boardmath.geometry.cell_links import (
     Laid,
@@ -28,7 +28,9 @@ from boardmath.geometry.enclosures import EnclosureName, brick_size
 from boardmath.messages import Message, message
 from boardmath.model.bricks import brick_sets, cells_of_bricks
 from boardmath.model.cell_groups import LINE_UP_V, plan_of
+from boardmath.model.evaluation import evaluate
 from boardmath.model.inputs import cell_voltages, full_voltage, marked
+from boardmath.physics.strip import RISE_AT_THE_LIMIT
 from planner.pack.work import InsulationStep, WorkStep, insulation, work_of_bricks, work_of_cells
 
 ONE_KIND: tuple[Strip, ...] = ("nickel", "copper", "steel")
@@ -76,7 +78,10 @@ class Block(BaseModel):
 
 
 class PackLink(BaseModel):
-    """What joins two groups. ``strips`` 0 for a wire; ``would_bear`` says how many strips of each kind bear the current."""
+    """What joins two groups. ``strips`` 0 for a wire; ``would_bear`` says how many strips of each kind bear the current.
+
+    ``bears_a`` of the largest current, ``bears_long_a`` of what a ride takes on the average; loss and volts at the largest.
+    """
 
     between: list[int]
     strips: int
@@ -85,11 +90,14 @@ class PackLink(BaseModel):
     section_mm2: float
     current_a: float
     bears_a: float
+    bears_long_a: float
     length_mm: float
     loss_w: float
     volts: float
     rise_k: float
-    """K by which it is warmer than what is around it, for long."""
+    """K over the cells, of a wire over the air, with the largest current."""
+    ride_rise_k: float | None
+    """The same with what the brief's ride takes on the average."""
     holds: bool
     half: bool
     would_bear: dict[Strip, int]
@@ -121,8 +129,11 @@ class PackReport(BaseModel):
     blocks: list[Block] = []
     links: list[PackLink] = []
     current_a: float = 0.0
+    ride_a: float | None = None
+    """Root mean square of the brief's ride; None while the board is not complete."""
+    links_text: Message | None = None
+    """How links are judged, and the rule of thumb beside it."""
     sized_for: Message | None = None
-    strip_mm: list[float] = []
     strip_mass_g: float = 0.0
     loss_w: float = 0.0
     volts: float = 0.0
@@ -148,14 +159,14 @@ def pack_report(build: Build) -> PackReport:
         return PackReport(
             kind="bought", bought=bought, series=pack.series, parallel=pack.parallel or 1, full_v=full_voltage(pack)
         )
-    plan, full = plan_of(build), full_voltage(pack)
+    full = full_voltage(pack)
     report = PackReport(
         series=pack.series,
         parallel=pack.parallel or 1,
         full_v=full,
         half_v=full * (pack.series - pack.series // 2) / pack.series,
         insulation=insulation(build, pack),
-        findings=[f for judge in (strip_current, groups_spread) for f in judge(build)],
+        findings=[f for judge in (strip_current, strip_rule, groups_spread) for f in judge(build)],
     )
     report = report.model_copy(update={"current_a": drive_current(build).current, "sized_for": sized_for(build)})
     if pack.layout == "bricks":
@@ -170,16 +181,21 @@ def pack_report(build: Build) -> PackReport:
         )
     found = links(build)
     blocks = laid(build)
+    ridden = evaluate([build], 0)[0]
+    mean = None if ridden.needs else ridden.pack_rms
+    if mean is not None:
+        report.findings.extend(strip_heat_at(build, mean))
     return report.model_copy(
         update={
             "kind": "cells",
             "order": list(dict.fromkeys(i.group for part in blocks for i in part.items if i.group is not None)),
             "blocks": [_block(part) for part in blocks],
-            "links": [_shown(link, *strip_size(plan)) for link in found],
-            "strip_mm": list(strip_size(plan)),
+            "links": [_shown(link, mean) for link in found],
+            "ride_a": mean,
+            "links_text": _links_text(build, found),
             "strip_mass_g": strip_mass(build),
-            "loss_w": sum(link.loss for link in found),
-            "volts": sum(link.volts for link in found),
+            "loss_w": sum(link.loss(link.current) for link in found),
+            "volts": sum(link.current * link.resistance for link in found),
             "work": work_of_cells(build, pack),
         }
     )
@@ -238,7 +254,7 @@ def _block(part: Laid) -> Block:
     )
 
 
-def _shown(link: Link, width: float, thickness: float) -> PackLink:
+def _shown(link: Link, mean: float | None) -> PackLink:
     return PackLink(
         between=list(link.between),
         strips=link.strips,
@@ -247,13 +263,31 @@ def _shown(link: Link, width: float, thickness: float) -> PackLink:
         section_mm2=link.section_mm2,
         current_a=link.current,
         bears_a=link.bears,
+        bears_long_a=link.bears_long,
         length_mm=1000.0 * link.length,
-        loss_w=link.loss,
-        volts=link.volts,
-        rise_k=link.rise,
-        holds=link.current <= link.bears,
+        loss_w=link.loss(link.current),
+        volts=link.current * link.resistance,
+        rise_k=link.rise(link.current),
+        ride_rise_k=None if mean is None else link.rise(mean),
+        holds=link.holds,
         half=link.half,
-        would_bear={kind: needed_strips(link, width, thickness, kind) for kind in ONE_KIND},
+        would_bear={kind: needed_strips(link, kind) for kind in ONE_KIND},
+    )
+
+
+def _links_text(build: Build, found: Sequence[Link]) -> Message | None:
+    """How the strips are judged, with the rule of thumb for one of them."""
+    strip = next((link for link in found if link.rule_a), None)
+    if strip is None or strip.rule_a is None:
+        return None
+    width, thickness = strip_size(plan_of(build))
+    return message(
+        "Strips of {width} by {thickness}. A link bears the current that warms it by {limit} K between two welds; it gets there "
+        "within seconds. The rule of thumb allows {rule} a strip (common practice, no source), as if it lay in still air.",
+        width=(width, "thickness"),
+        thickness=(thickness, "thickness"),
+        limit=f"{RISE_AT_THE_LIMIT:.0f}",
+        rule=(strip.rule_a / strip.strips, "current"),
     )
 
 

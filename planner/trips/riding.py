@@ -10,13 +10,12 @@ from boardmath.buildfile import Build
 from boardmath.buildfile.build import Brief
 from boardmath.buildfile.electrics import Charger, Pack
 from boardmath.buildfile.trips import Trip, TripDay, TripLeg, TripStop
-from boardmath.calibration.day import FROM_RIDE_TO_RIDE
 from boardmath.engine.boards import Boards, changed
 from boardmath.engine.travelling import beginning, travelled
 from boardmath.model.bricks import bricks_of
 from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import cell_voltages
-from boardmath.model.model_inputs import COLUMN, INPUTS
+from boardmath.model.model_inputs import COLUMN, FROM_RIDE_TO_RIDE, INPUTS
 from boardmath.model.sampling import boards, standard_normal
 from boardmath.physics import cell as cells
 from boardmath.physics.types import Array
@@ -116,8 +115,8 @@ def ride_trip(build: Build, trip: Trip, samples: int) -> Ridden:
     Raises:
         Incomplete: the build is not far enough for a prediction.
     """
-    normals = standard_normal(samples) if samples else np.zeros((0, 2 * len(INPUTS)))
-    fresh = np.concatenate([np.zeros((1, 2 * len(INPUTS))), normals])
+    normals = standard_normal(samples) if samples else np.zeros((0, 2 * len(INPUTS) + 1))
+    fresh = np.concatenate([np.zeros((1, normals.shape[1])), normals])
     states: Any = None
     points: list[Point] = []
     kms: list[Array] = []

@@ -19,6 +19,7 @@ from numba import njit
 from scipy.integrate import solve_ivp
 from scipy.interpolate import PchipInterpolator
 from scipy.optimize import brentq
+from scipy.stats import t as student_t
 
 from boardmath.model.model_inputs import INPUTS
 from boardmath.model.resolution import Resolved
@@ -26,8 +27,10 @@ from boardmath.physics import cell
 
 G = 9.80665
 WALKING = 5 / 3.6
+COMFORT = 1.1
 _NODES, _WEIGHTS = (tuple(float(v) for v in row) for row in np.polynomial.legendre.leggauss(6))
 _USUAL = NormalDist()
+_STUDENT = student_t(4)
 _RECORDS = {record.name: record for record in INPUTS}
 
 
@@ -189,18 +192,18 @@ def _stopped(
     for k in range(len(_NODES)):
         v, share = top * (_NODES[k] + 1) / 2, stops * top / 2 * _WEIGHTS[k]
         steady = _resist(b, v, 0.0, wind)
-        force = steady + inertia * 0.6
+        force = steady + inertia * COMFORT
         force = max(force / max(_worst(b, v, force, 0.0, voc, r)[0], 1.0), steady + inertia * 0.02)
         gain = (force - steady) / inertia
-        slowing = steady - inertia * 0.6
+        slowing = steady - inertia * COMFORT
         if slowing < 0:
             slowing *= returned
             slowing /= max(_worst(b, v, slowing, 0.0, voc, r)[0], 1.0)
         drawn, given = _electric(b, v, force, voc_now, r_now)[3], _electric(b, v, slowing, voc_now, r_now)[3]
-        away += share * (v / gain + v / 0.6)
-        seconds += share * (1 / gain + 1 / 0.6)
-        charge += share * (drawn / gain + given / 0.6)
-        squares += share * (drawn**2 / gain + given**2 / 0.6)
+        away += share * (v / gain + v / COMFORT)
+        seconds += share * (1 / gain + 1 / COMFORT)
+        charge += share * (drawn / gain + given / COMFORT)
+        squares += share * (drawn**2 / gain + given**2 / COMFORT)
     return away, charge, squares, seconds
 
 
@@ -223,7 +226,8 @@ class ScalarBoard:
         self.turning = v["rotating_mass"]
         pressure = 101325 * (1 - 0.0065 * f["altitude"] / 288.15) ** 5.25588
         self.rho = f["air_density"] or pressure / (287.05287 * self.kelvin)
-        self.crr, self.cda, self.pinned_wind = v["crr"], v["cda"], f["head_wind"]
+        self.crr = v["crr"] * exp(-v["crr_per_kelvin"] * (celsius - 15))
+        self.cda, self.pinned_wind = v["cda"], f["head_wind"]
         self.way_wind, self.swing = v["way_wind"], v["swing_wind"]
         self.r, self.gear, self.n = v["wheel_radius"] / 1000, f["gear"], f["motors"]
         self.eta, self.drag = v["drive_efficiency"], v["drive_drag"]
@@ -235,7 +239,7 @@ class ScalarBoard:
         self.i0, self.poles = v["no_load_current"] * f["no_load_over_stated"], f["pole_pairs"]
         self.i_max, self.ibat_max = v["motor_current_limit"], v["pack_current_limit"]
         self.i_brake, self.i_regen, self.v_top = f["brake_current_limit"], f["regen_current_limit"], f["brake_ceiling"]
-        self.we_max, self.duty = f["electrical_speed_limit"], v["duty"]
+        self.we_max, self.duty = f["electrical_speed_limit"], v["duty"] * v["held_back"]
         self.v_start, self.v_end = f["taper_start"], f["taper_end"]
         self.chem = cell.CHEMISTRIES[int(f["chemistry"])]
         self.rested_full = _rested(self.chem, 1.0)
@@ -331,7 +335,7 @@ class ScalarBoard:
 
         away, charge, squares, seconds = 0.0, 0.0, 0.0, 0.0
         if stops:
-            top = min(speeds[0], sqrt(0.95 * 0.6 / stops))
+            top = min(speeds[0], sqrt(0.95 * COMFORT / stops))
             away, charge, squares, seconds = _stopped(
                 b, top, stops, wind, self.mass + self.turning, self.returned, voc, r, voc_now, r_now
             )
@@ -423,6 +427,8 @@ def _drawn(name: str, i, z: float) -> float:
         value = 1 - min((1 - i.value) * exp(i.spread * z), 0.6)
     elif i.shape == "additive":
         value = i.value + i.spread * z
+    elif i.shape == "student":
+        value = i.value * exp(i.spread * _STUDENT.ppf(_USUAL.cdf(z)) * _USUAL.inv_cdf(0.9) / _STUDENT.ppf(0.9))
     elif i.shape == "lognormal":
         value = i.value * exp(i.spread * z - i.spread**2 / 2)
     else:

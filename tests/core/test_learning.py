@@ -74,7 +74,7 @@ def test_the_posterior_is_the_prior_weighed_by_how_well_it_explains_the_rides():
         at, own = lesson.names.index(name), z[:, COLUMN[name]]
         mean = float(weight @ own)
         spread = float(np.sqrt(weight @ (own - mean) ** 2))
-        assert lesson.mean[at] == pytest.approx(mean, abs=0.22), name
+        assert lesson.mean[at] == pytest.approx(mean, abs=0.28), name
         assert np.sqrt(lesson.covariance[at, at]) == pytest.approx(spread, abs=0.12), name
 
 
@@ -101,15 +101,49 @@ def test_the_same_bytes_teach_the_same():
     assert one == other
 
 
-def test_one_ride_to_the_cut_off_leaves_fifteen_per_cent_and_five_leave_eight():
+def test_one_ride_to_the_cut_off_leaves_eighteen_per_cent_and_five_leave_ten():
     told = {"conditions": {"temperature_c": 15, "wind_ms": 2}}
     board = read_build(
         changed(SPIT_RUNNER, {"assumptions.wind_ms": None, "brief.temperature_c": 15.0, "brief.wind_ms": 2.0})
     )
     rides = [to_the_end(i, 24 + 0.6 * (i % 3), **told) for i in range(5)]
     assert half_width(board) > 0.28
-    assert half_width(as_taught(board, ridden(rides[0], board=board))) <= 0.15
-    assert half_width(as_taught(board, ridden(*rides, board=board))) <= 0.08
+    assert half_width(as_taught(board, ridden(rides[0], board=board))) <= 0.18
+    assert half_width(as_taught(board, ridden(*rides, board=board))) <= 0.10
+
+
+@pytest.mark.parametrize("programmable", [True, False])
+def test_a_top_speed_far_below_the_predicted_one_is_believed_and_leaves_the_range_alone(programmable):
+    """A listing of another winding, or a firmware that holds back: 34 km/h where 41 are predicted, measured twice both ways."""
+    board = read_build(
+        changed(SPIT_RUNNER, {"parts.motors.kv_rpm_per_v": 220, "parts.controller.programmable": programmable})
+    )
+    before = Evaluation(board)
+    assert 39.0 < before.headline_values["speed"][0] < 43.0
+    run = {"kind": "speed", "kmh": [34.4, 33.6], "charge_pct": 90}
+    taught = Evaluation(as_taught(board, ridden(a_ride(4, runs=[run]), a_ride(9, runs=[run]), board=board)))
+    untold = Evaluation(as_taught(board, ridden(a_ride(4), a_ride(9), board=board)))
+    low, high = taught.bands["speed"]
+    assert low <= 34.0 <= high
+    assert taught.values["range"][0] == pytest.approx(untold.values["range"][0], rel=0.04)
+
+
+def test_a_pack_that_is_worn_is_not_learnt_as_a_hard_rider():
+    """Rides that end a fifth early: the pack's health takes its share of it, and less goes to the rider's other boards."""
+    early = [to_the_end(i, 17.5 + 0.3 * (i % 3)) for i in range(6)]
+    lesson = learn(BOARD, ridden(*early))
+    assert lesson.mean[lesson.names.index("health")] < -0.1
+
+
+def test_what_a_meter_is_off_by_does_not_average_out():
+    """Twenty rides read by one meter leave more doubt than errors drawn anew for each reading would."""
+    season = [a_ride(2 * i, pack={"end_v": 36.8 + 0.1 * (i % 3), "by": "gauge", "rested_s": 900}) for i in range(20)]
+    lesson = learn(BOARD, ridden(*season))
+    at = lesson.names.index("gauge_offset")
+    assert lesson.covariance[at, at] > 0.5, "nothing tells it apart from what the board uses"
+    to_the_end_too = learn(BOARD, ridden(*season, *[to_the_end(60 + i, 24.0) for i in range(6)]))
+    at = to_the_end_too.names.index("gauge_offset")
+    assert to_the_end_too.covariance[at, at] < 0.8 * lesson.covariance[at, at], "rides to the cut-off do"
 
 
 def test_a_ride_that_contradicts_the_rest_is_shown_and_drags_little():
@@ -144,7 +178,7 @@ def test_what_rides_moved_is_named_and_shrinks_what_depends_on_it():
     by = {i.input: i for i in report.inputs}
     assert by["riding"].carried_over
     assert not by["crr"].carried_over
-    assert 0 in by["riding"].by
+    assert 3 in by["riding"].by, "what a charger counted is what the rider took"
     assert 2 in by["crr"].by, "the coast-down tells of the road"
     for outcome in report.outcomes:
         before, after = ((b.high - b.low) / b.mid for b in (outcome.before, outcome.after))

@@ -11,6 +11,7 @@ from boardmath.buildfile import BuildFileError, check, read_build, write_build
 from boardmath.buildfile.maintenance import Maintenance, TaskDone
 from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import drive_kind
+from boardmath.model.model_inputs import WORN
 from planner.maintenance.files import book_as_csv, write_maintenance
 from planner.maintenance.report import due_now, maintenance_report, taken_from_the_drawer
 from planner.maintenance.schedule import RodeOn, learned_km
@@ -117,13 +118,15 @@ def test_wheels_worn_by_5_mm_slow_the_board_as_the_model_says():
     assert after.maintenance.wheels_new_mm == 90
     assert any(m.path == "parts.wheels.diameter_mm" for m in after.measured)
     then, now = (Evaluation(b, 0).headline_values for b in (BOARD, after))
-    assert now["speed"][0] / then["speed"][0] == pytest.approx(85 / 90, rel=0.012), "by its gearing"
+    assert now["speed"][0] / then["speed"][0] == pytest.approx(85 / 90 / WORN, rel=0.012), "by its gearing"
     needed = [c.boards.gear[0] / c.boards.wheel_radius[0] for c in (Evaluation(BOARD, 0), Evaluation(after, 0))]
-    assert needed[1] / needed[0] == pytest.approx(90 / 85), "and pulls as much harder"
+    assert needed[1] / needed[0] == pytest.approx(WORN * 90 / 85), "and pulls as much harder"
     stands = maintenance_report(after, YEAR, TODAY).wheels
     assert stands.change
     assert "Worn by 5 mm" in stands.message.text
-    assert f"{then['speed'][0] - now['speed'][0]:.1f} km/h less" in stands.message.text
+    new = read_build(changed(write_build(after), {"parts.wheels.diameter_mm": 90.0}))
+    less = Evaluation(new, 0).headline_values["speed"][0] - now["speed"][0]
+    assert f"{less:.1f} km/h less" in stands.message.text
     # New ones on: the caliper's word is the new ones'.
     fresh = taken_from_the_drawer(
         after, check(TaskDone, {"id": "n", "task": "wheels_worn", "on": "2026-12-29", "changed": True})

@@ -39,7 +39,7 @@ def test_energy_printed_on_a_pack():
 def test_loaded_top_speed_is_about_85_percent_of_the_unloaded():
     """About 35 mph against 41 on a 12 x 4 board with two motors."""
     found = predict(bare(**TWELVE_BY_FOUR))
-    assert found.unloaded_speed_kmh == pytest.approx(41 * MILE, rel=0.02)
+    assert found.unloaded_speed_kmh == pytest.approx(41 * MILE, rel=0.03)
     _spans(found.top_speed_kmh, 35 * MILE)
 
 

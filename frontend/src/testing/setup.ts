@@ -1,5 +1,6 @@
 import { cleanup } from '@testing-library/svelte';
 import { afterEach, beforeEach, vi } from 'vitest';
+import { SaveQueue } from '$lib/sync/save-queue.svelte';
 import { device, downloads } from './device';
 import { running } from './running';
 import { server } from './server';
@@ -30,6 +31,13 @@ vi.mock('$lib/download', async (original) => {
   };
 });
 
+const waiting = new Set<SaveQueue>();
+const soon = SaveQueue.prototype.soon;
+SaveQueue.prototype.soon = function (pause?: number) {
+  waiting.add(this);
+  soon.call(this, pause);
+};
+
 beforeEach(() => {
   server.reset();
   device.clear();
@@ -41,4 +49,6 @@ afterEach(() => {
   cleanup();
   // Nothing of a test reaches the next one.
   running.forEach((stop) => stop());
+  waiting.forEach((queue) => queue.hold());
+  waiting.clear();
 });

@@ -3,20 +3,20 @@
   import type { Schemas } from '$lib/api/client';
   import { reader } from '$lib/reader.svelte';
   import DataTable from '$lib/ui/DataTable.svelte';
-  import { written } from '$lib/units';
+  import { formatMessage, written } from '$lib/units';
 
   let { report }: { report: Schemas['PackReport'] } = $props();
   const a = (v: number) => written(v, 'current', reader.units);
   const most = $derived(Math.max(...(report.links ?? []).map((l) => Math.max(l.bears_a, l.current_a)), 1));
-  const size = $derived(
-    (report.strip_mm ?? []).map((v) => written(v, 'thickness', reader.units)).join(' × '),
-  );
+  const kelvin = (v: number) => `${v < 10 ? v.toFixed(1) : Math.round(v)} K`;
 </script>
 
 {#if report.links?.length}
   <h2 class="mt-5 text-base">Links between groups</h2>
   <p class="text-sm text-ink2">
-    Strips of {size}. The block is what a link bears, the mark is the current through it.
+    {#if report.links_text}{formatMessage(report.links_text, reader.units)}{/if}
+    {#if report.ride_a != null}Your ride takes {a(report.ride_a)} on average.{/if}
+    The block is what a link bears, the mark is the largest current through it.
   </p>
   <DataTable
     heads={[
@@ -27,6 +27,7 @@
       { text: 'Copper, nickel', right: true },
       { text: 'Loses', right: true },
       { text: 'Warms by', right: true },
+      { text: 'On your ride', right: true },
     ]}
     data-testid="links"
   >
@@ -70,7 +71,10 @@
           >
           <td class="px-2 text-right whitespace-nowrap">{link.loss_w.toFixed(2)} W</td>
           <td class={['px-2 text-right whitespace-nowrap', !link.holds && 'font-semibold text-short']}
-            >{link.rise_k < 10 ? link.rise_k.toFixed(1) : Math.round(link.rise_k)} K</td
+            >{kelvin(link.rise_k)}</td
+          >
+          <td class="px-2 text-right whitespace-nowrap"
+            >{link.ride_rise_k == null ? '–' : kelvin(link.ride_rise_k)}</td
           >
         </tr>
       {/each}
