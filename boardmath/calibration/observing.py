@@ -172,7 +172,7 @@ def observed(day: Day, usual: Resolved) -> Observed:
             case ChargeRun() if run.wh and run.from_v and run.to_v and run.to_v > run.from_v:
                 low, high = (_charge(day, v, "meter", _RESTED_S) for v in (run.from_v, run.to_v))
                 between = max(high.charge - low.charge, 0.05)
-                sd = hypot(low.sd, high.sd) / between
+                sd = hypot(low.error, high.error) / between
                 of = ERRORS["charger" if run.at == "pack" else "wall"]
                 read = _read_off("meter", day, (low.per_v - high.per_v) / between)
                 found.append(Observation("charge_wh", log(run.wh), hypot(of, sd), i, quantity="energy", read=read))

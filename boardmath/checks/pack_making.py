@@ -126,11 +126,13 @@ def strip_rule(build: Build) -> Iterator[Finding]:
     if any(not link.holds for link in found):
         return
     over = [
-        (link.current / rule, link) for link in found if (rule := link.rule_a) and link.current > OVER_THE_RULE * rule
+        (link.current / rule, rule, link)
+        for link in found
+        if (rule := link.rule_a) and link.current > OVER_THE_RULE * rule
     ]
     if not over:
         return
-    _, worst = max(over, key=lambda each: each[0])
+    _, rule, worst = max(over, key=lambda each: each[0])
     low, high = worst.between
     yield finding(
         kind="strip-rule",
@@ -146,7 +148,7 @@ def strip_rule(build: Build) -> Iterator[Finding]:
             high=high,
             current=(worst.current, "current"),
             through=_through(worst),
-            rule=(worst.rule_a, "current"),
+            rule=(rule, "current"),
             rise=f"{worst.rise(worst.current):.0f}",
         ),
         fixes=_more_strips_by_rule(plan_of(build), worst),

@@ -1,6 +1,6 @@
 """A ride from the charge that it starts with to the reserve and to the end: flat, wind, hills and stops, cells that warm up."""
 
-from math import sqrt
+from math import log, sqrt
 from typing import NamedTuple
 
 import numpy as np
@@ -21,6 +21,8 @@ from boardmath.physics import cell, controller, pack
 from boardmath.physics.jit import kernel
 from boardmath.physics.types import Array
 
+_BETWEEN_STOPS = 0.95
+"""Of the way between two stops, the most that pulling away and braking take."""
 STRANDED = 5.0 / 3.6
 """m/s. Below walking pace the ride is over, whatever charge is left."""
 COMFORT = 1.1
@@ -206,10 +208,29 @@ def moments_of(
         _moment(b, m, i, rows[i, 0] / speed, speed, thrust, carried, voltage, resistance)
     if stops <= 0.0:
         return count, slowed
+    # Where stops lie close, nobody reaches the wanted speed between them; a weak board takes longer to it, and turns back sooner.
+    top = min(cruise, sqrt(_BETWEEN_STOPS * COMFORT / stops))
+    away = _ramps(b, m, count, top, stops, wind, voltage, resistance)
+    power = 2.0
+    for _ in range(6):
+        if away <= _BETWEEN_STOPS * (1.0 + 1e-3):
+            break
+        lower = top * (_BETWEEN_STOPS / away) ** (1.0 / power)
+        less = _ramps(b, m, count, lower, stops, wind, voltage, resistance)
+        power = min(max(log(less / away) / log(lower / top), 1.5), 8.0)
+        top, away = lower, less
+    for j in range(count):
+        m[j, SECONDS] *= max(1.0 - away, 0.0)
+    return count + 2 * len(_GAUSS), slowed
+
+
+@kernel
+def _ramps(
+    b: Board, m: Array, at: int, top: float, stops: float, wind: float, voltage: float, resistance: float
+) -> float:
+    """The share of the way that pulling away to ``top`` m/s and braking take; their moments are written down from row ``at`` on."""
     inertia = b.rolling_mass + b.rotating_mass
-    # Where stops lie close, nobody reaches the wanted speed between them.
-    top = min(cruise, sqrt(0.95 * COMFORT / stops))
-    away, i = 0.0, count
+    away, i = 0.0, at
     for point, weight in _GAUSS:
         speed = point * top
         steady = needed_thrust(b, speed, 0.0, wind, 0.0)
@@ -231,9 +252,7 @@ def moments_of(
         _moment(b, m, i, seconds, speed, thrust, False, voltage, resistance)
         away += seconds * speed
         i += 1
-    for j in range(count):
-        m[j, SECONDS] *= max(1.0 - away, 0.0)
-    return i, slowed
+    return away
 
 
 @kernel

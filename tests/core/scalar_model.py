@@ -336,9 +336,14 @@ class ScalarBoard:
         away, charge, squares, seconds = 0.0, 0.0, 0.0, 0.0
         if stops:
             top = min(speeds[0], sqrt(0.95 * COMFORT / stops))
-            away, charge, squares, seconds = _stopped(
-                b, top, stops, wind, self.mass + self.turning, self.returned, voc, r, voc_now, r_now
-            )
+
+            def stopped(top: float) -> tuple[float, float, float, float]:
+                inertia = self.mass + self.turning
+                return _stopped(b, top, stops, wind, inertia, self.returned, voc, r, voc_now, r_now)
+
+            if stopped(top)[0] > 0.95:
+                top = brentq(lambda v: stopped(v)[0] - 0.95, 0.1, top, rtol=1e-4)
+            away, charge, squares, seconds = stopped(top)
         for (share, grade, against, _), speed in zip(ways, speeds, strict=True):
             force = _resist(b, speed, grade, against)
             if force < 0 and grade < 0:

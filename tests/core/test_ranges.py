@@ -3,13 +3,15 @@
 import numpy as np
 import pytest
 
+from boardmath.buildfile import read_build
 from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS
 from boardmath.model.posterior import MultivariateNormal, nothing_known, written
 from boardmath.model.sampling import SAMPLES, normal_scores
 from boardmath.prediction.outcomes import headlines
 from boardmath.predictor import predict
-from tests.core.boards import spit_runner
+from tests.core.boards import SPIT_RUNNER, changed, spit_runner
+from tests.core.test_calibration import KINDS
 
 WINDY = {"assumptions__wind_ms": None}
 
@@ -153,6 +155,21 @@ def test_the_gauge_shows_the_range_that_the_brief_asks_for_and_the_other_two_bes
         found.range_km.mid,
         found.range_worst_day_km.mid,
     }
+
+
+@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("cruise", [16, 22, 30])
+def test_more_stops_never_give_more_range(kind, cruise):
+    """From none to fifteen a kilometre; nor do they take more than a weak board can use between two stops."""
+    far = [
+        predict(
+            read_build(changed(SPIT_RUNNER, {**KINDS[kind], "brief.cruise_kmh": cruise, "brief.stops_per_km": stops})),
+            bands=False,
+        ).range_km.mid
+        for stops in (0.0, 0.5, 1.0, 2.0, 4.0, 8.0, 15.0)
+    ]
+    assert far == sorted(far, reverse=True)
+    assert far[-1] > 0.4 * far[0]
 
 
 def test_hills_stops_wind_and_hurry_shorten_the_ride():

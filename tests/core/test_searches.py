@@ -181,7 +181,7 @@ def test_the_worst_day_is_a_ride_that_the_scalar_model_makes_as_well(board):
     }
     inputs = {n: type(i)(i.field, moved.get(n, i.value), i.origin, i.rule, i.spread, i.shape) for n, i in z.items()}
     theirs = ScalarBoard(type(resolved)(inputs, resolved.fixed, resolved.masses)).ride()
-    # Weak boards in the cold pull away as their limits let them, which three points a ramp follow less well.
+    # Weak boards pull away in the cold as their limits let them, which is looked at at one charge only.
     assert worst.range == pytest.approx(theirs["range"], rel=0.02)
 
 
