@@ -228,7 +228,7 @@ def moments_of(
 def _ramps(
     b: Board, m: Array, at: int, top: float, stops: float, wind: float, voltage: float, resistance: float
 ) -> float:
-    """The share of the way that pulling away to ``top`` m/s and braking take; their moments are written down from row ``at`` on."""
+    """The share of the way that pulling away to ``top`` m/s and braking take; their moments are written from row ``at`` on."""
     inertia = b.rolling_mass + b.rotating_mass
     away, i = 0.0, at
     for point, weight in _GAUSS:

@@ -8,7 +8,7 @@
   let { report }: { report: Schemas['PackReport'] } = $props();
   const a = (v: number) => written(v, 'current', reader.units);
   const most = $derived(Math.max(...(report.links ?? []).map((l) => Math.max(l.bears_a, l.current_a)), 1));
-  const kelvin = (v: number) => `${v < 10 ? v.toFixed(1) : Math.round(v)} K`;
+  const kelvin = (v: number) => (v < 0.1 ? 'under 0.1 K' : `${v < 10 ? v.toFixed(1) : Math.round(v)} K`);
 </script>
 
 {#if report.links?.length}
@@ -24,9 +24,9 @@
       'Joined by',
       'Bears',
       { text: 'Current', right: true },
-      { text: 'Copper, nickel', right: true },
+      { text: 'Needs: copper, nickel', right: true },
       { text: 'Loses', right: true },
-      { text: 'Warms by', right: true },
+      { text: 'Warms by, at most', right: true },
       { text: 'On your ride', right: true },
     ]}
     data-testid="links"
