@@ -41,35 +41,59 @@ class ClaimReport(WithChance):
     leaves_out: list[Message]
 
 
-_NUMBER = r"(\d+(?:[.,]\d+)?)\s*"
+_PER_HOUR = r"\s*(?:/|per\b|an?\b)\s*h(?:ou)?rs?\b|\s*/\s*h\b"
+_KM, _MILES = r"k(?:ilo)?m(?:et(?:re|er)s?|s)?", r"mi(?:les?)?"
 _UNITS: list[tuple[str, str, str]] = [
-    ("speed", r"km/h|kmh|kph", "kilometer/hour"),
-    ("speed", r"mph", "mile/hour"),
-    ("speed", r"m/s", "meter/second"),
-    ("grade", r"%|per ?cent", "percent"),
-    ("grade", r"°|deg(?:rees)?", "degree"),
-    ("distance", r"km\b|kilomet(?:re|er)s?", "kilometer"),
-    ("distance", r"mi\b|miles?", "mile"),
+    ("speed", rf"{_KM}(?:{_PER_HOUR})|km/?hr?\b|kph\b", "kilometer/hour"),
+    ("speed", rf"{_MILES}(?:{_PER_HOUR})|mph\b", "mile/hour"),
+    ("speed", r"m(?:et(?:re|er)s?)?\s*(?:/|per\b|an?\b)\s*s(?:ec(?:ond)?s?)?\b", "meter/second"),
+    ("grade", r"%|per ?cent\b|pct\b", "percent"),
+    ("grade", r"°(?!\s*[cf])|deg(?:rees?)?\b(?!\s*[cf]\b|\s*(?:celsius|fahrenheit))", "degree"),
+    ("distance", rf"{_KM}\b", "kilometer"),
+    ("distance", rf"{_MILES}\b", "mile"),
 ]
+"""What is claimed, how people write its unit, and the unit; speeds first, as they begin with a distance."""
+_FIGURE = re.compile(
+    r"(?P<number>(?<![\w.,])\d+(?:[.,]\d+)?)"
+    r"(?P<upto>\s*(?:-|–|to|or)\s*(?=\d))?"
+    r"\s*(?:"
+    + "|".join(f"(?P<u{i}>{unit})" for i, (_, unit, _) in enumerate(_UNITS))
+    + r"|(?P<word>[^\W\d]+|°\s*[cf]))?",
+    re.IGNORECASE,
+)
+_NAMES = {"speed": "speeds", "grade": "hills", "distance": "distances"}
+_ASIDE = re.compile(
+    r"kgs?|kilo(?:gram)?s?|lbs?|pounds?|°?\s*[cf]|v(?:olts?)?|w(?:atts?|h)?|a(?:h|mps?)?|cells?|[sp]|kv|[mc]?m|in(?:ch(?:es)?)?"
+    r"|met(?:re|er)s?|f(?:oo|ee)?t|min(?:ute)?s?|h(?:(?:ou)?rs?)?|sec(?:ond)?s?|motors?|wheels?|riders?|charges?|eur|usd|gbp|years?",
+    re.IGNORECASE,
+)
+"""Words after a number that make it no part of the claim: of the rider, the board or the day."""
 
 
 def read_claim(text: str) -> Claim:
-    """A claim as people write it: "climbs 40 % at 30 km/h", "60 km on a charge", "50 km/h".
+    """A claim as people write it, in any order and unit: "climbs 40 % at 30 km/h", "32 miles an hour for 30 miles", "50 km/h".
 
     Raises:
-        BuildFileError: no figure with a unit is in it.
+        BuildFileError: no figure with a unit is in it, one has none, or two of a kind leave in doubt which is meant.
     """
     found: dict[str, float] = {}
-    rest = text[:300]
-    for quantity, unit, spelling in _UNITS:
-        for match in re.finditer(_NUMBER + f"(?:{unit})", rest, re.IGNORECASE):
-            if quantity not in found:
-                value = float(match.group(1).replace(",", "."))
-                how = conversion(quantity, spelling)
-                found[quantity] = (
-                    100.0 * float(np.tan(np.radians(value))) if how.form == "tangent" else value * how.factor
-                )
-        rest = re.sub(_NUMBER + f"(?:{unit})", " ", rest, flags=re.IGNORECASE)
+    named: dict[str, str] = {}
+    for match in _FIGURE.finditer(text[:300]):
+        said = match.group(0).strip()
+        at = next((i for i in range(len(_UNITS)) if match.group(f"u{i}")), None)
+        if match.group("upto"):
+            raise _doubt(f"{said} is a span: name the one figure to check")
+        if at is None:
+            if _ASIDE.fullmatch(match.group("word") or ""):
+                continue
+            raise _doubt(f"{match.group('number')} of what? Give it a unit, such as km, miles, km/h, mph or %")
+        quantity, _, spelling = _UNITS[at]
+        how, value = conversion(quantity, spelling), float(match.group("number").replace(",", "."))
+        value = 100.0 * float(np.tan(np.radians(value))) if how.form == "tangent" else value * how.factor
+        if quantity in found and abs(value - found[quantity]) > 0.02 * found[quantity]:
+            raise _doubt(f"two {_NAMES[quantity]}, {named[quantity]} and {said}: leave the one to check")
+        found.setdefault(quantity, value)
+        named.setdefault(quantity, said)
     if "grade" in found:
         claim = Claim(kind="hill", grade_pct=found["grade"], speed_kmh=found.get("speed"))
     elif "distance" in found:
@@ -77,12 +101,16 @@ def read_claim(text: str) -> Claim:
     elif "speed" in found:
         claim = Claim(kind="speed", speed_kmh=found["speed"])
     else:
-        raise BuildFileError([Fault("claim", "a figure with its unit, such as 60 km, 45 km/h, or 25 % at 20 km/h")])
+        raise _doubt("a figure with its unit, such as 60 km, 45 km/h, or 25 % at 20 km/h")
     for key, most in (("speed_kmh", 300.0), ("range_km", 2000.0), ("grade_pct", 150.0)):
         value_of = getattr(claim, key)
         if value_of is not None and not 0.0 < value_of <= most:
-            raise BuildFileError([Fault("claim", f"{value_of:g} is more than any board does")])
+            raise _doubt(f"{value_of:g} is more than any board does")
     return claim
+
+
+def _doubt(asked: str) -> BuildFileError:
+    return BuildFileError([Fault("claim", asked)])
 
 
 def check_claim(build: Build, claim: Claim) -> ClaimReport:

@@ -7,6 +7,8 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from boardmath import predict, read_build
 from boardmath.buildfile import BuildFileError
@@ -169,10 +171,72 @@ def test_claims_are_read_as_people_write_them(text, claim):
         assert getattr(found, key) == (pytest.approx(value, rel=1e-4) if value is not None else None)
 
 
-@pytest.mark.parametrize("text", ["fast", "9000 km", "0 km/h", "40"])
-def test_what_claims_nothing_that_can_be_held_against_a_board_is_told(text):
-    with pytest.raises(BuildFileError):
+@pytest.mark.parametrize(
+    ("text", "asked"),
+    [
+        ("fast", "a figure with its unit"),
+        ("9000 km", "more than any board"),
+        ("0 km/h", "more than any board"),
+        ("40", "40 of what"),
+        ("climbs 40 at 30 km/h", "40 of what"),
+        ("20 to 30 km", "a span"),
+        ("30-40 miles", "a span"),
+        ("40 km, or 50 km downhill", "two distances, 40 km and 50 km"),
+        ("25 mph, 50 km/h tuned", "two speeds"),
+    ],
+)
+def test_what_claims_nothing_or_leaves_a_doubt_is_asked_back(text, asked):
+    with pytest.raises(BuildFileError) as told:
         read_claim(text)
+    assert asked in str(told.value)
+
+
+SPELLINGS = {
+    "speed": {
+        **dict.fromkeys(
+            ["km/h", "kmh", "kph", "km / h", "kilometers an hour", "kilometres per hour", "km an hour"], 1.0
+        ),
+        **dict.fromkeys(["mph", "miles an hour", "miles per hour", "mi/h", "mile a hour"], 1.609344),
+        **dict.fromkeys(["m/s", "metres per second", "meters a second"], 3.6),
+    },
+    "range": {
+        **dict.fromkeys(["km", "kms", "kilometers", "kilometres", "KM"], 1.0),
+        **dict.fromkeys(["mi", "miles", "Miles"], 1.609344),
+    },
+    "grade": dict.fromkeys(["%", "percent", "per cent", "pct"], 1.0),
+}
+BEFORE = ["", "goes ", "does up to ", "about ", "tested with a 75 kg rider: ", "at 20 °C "]
+BETWEEN = [" at ", " for ", ", ", " and ", " with "]
+BEHIND = ["", " on one charge", ", 10 kg bag included", "!", " for 2 hours"]
+
+
+@st.composite
+def claims(draw):
+    """A sentence with one to three figures, each of a kind of its own, and what was meant."""
+    kinds = draw(st.permutations(list(SPELLINGS)))[: draw(st.integers(1, 3))]
+    meant, parts = {}, []
+    for kind in kinds:
+        unit, factor = draw(st.sampled_from(list(SPELLINGS[kind].items())))
+        value = draw(st.integers(5, 60)) + draw(st.sampled_from([0.0, 0.5]))
+        number = f"{value:g}".replace(".", draw(st.sampled_from([".", ","])))
+        parts.append(number + draw(st.sampled_from(["", " "])) + unit)
+        meant[kind] = value * factor
+    between = draw(st.lists(st.sampled_from(BETWEEN), min_size=3, max_size=3))
+    sentence = parts[0] + "".join(b + p for b, p in zip(between, parts[1:], strict=False))
+    return draw(st.sampled_from(BEFORE)) + sentence + draw(st.sampled_from(BEHIND)), meant
+
+
+@given(claims())
+@settings(max_examples=400, deadline=None)
+def test_a_claim_is_read_in_any_order_and_unit(claim):
+    sentence, meant = claim
+    found = read_claim(sentence)
+    kind = "hill" if "grade" in meant else "range" if "range" in meant else "speed"
+    assert found.kind == kind
+    assert found.speed_kmh == (pytest.approx(meant["speed"]) if "speed" in meant else None)
+    if kind != "speed":
+        shown = found.grade_pct if kind == "hill" else found.range_km
+        assert shown == pytest.approx(meant["grade" if kind == "hill" else "range"])
 
 
 def test_a_claim_holds_where_the_band_says_so_and_tells_what_is_left_out():
