@@ -174,7 +174,8 @@ TERMS = [
         slug="predicted-range",
         title="Gauge",
         text="A gauge shows one outcome: the mark ◄ is the target in your brief, and the line is the middle of the "
-        "prediction. The block is the predicted range: 80 % of such boards, riders and days lie in it.",
+        "prediction. The block is the predicted range: 80 % of such boards, riders and days lie in it; "
+        "the thin line is your next ride, with its own stops and pace.",
         also="predicted range, outcome, target, uncertainty, band",
     ),
     Term(

@@ -52,7 +52,7 @@ Half of that where the builder sets it: the remote's modes and what was left as 
 def held_back(programmable: bool | None) -> Estimate:
     """Share of the speed that voltage would give which a controller's firmware lets through."""
     share = HELD_BACK[programmable]
-    return Estimate(1.0 - share, "firmware may hold the speed back", HELD_BACK_SPREAD)
+    return Estimate(1.0 - share, "firmware often keeps some of the speed back", HELD_BACK_SPREAD)
 
 
 # --- road and air ---------------------------------------------------------------------------------------------------

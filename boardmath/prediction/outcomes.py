@@ -47,6 +47,9 @@ class Outcome(BaseModel):
     low: float | None = None
     mid: float | None = None
     high: float | None = None
+    next_low: float | None = None
+    """Of the next ride, where it is less sure than a usual one: the verdict and the chance are about it."""
+    next_high: float | None = None
     limit: Limit | None = None
     verdict: Verdict
     chance: float | None = None
@@ -128,6 +131,8 @@ def outcome(
         low=low,
         mid=mid,
         high=high,
+        next_low=judged_by[0] if judged_by else None,
+        next_high=judged_by[1] if judged_by else None,
         limit=limit,
         verdict=judge(wanted, worst_low, mid, worst_high, more),
         chance=chance,

@@ -50,8 +50,8 @@ _USUAL: dict[str, tuple[float, float, float | None]] = {
     "parts.drive.motor_teeth": (10, 20, 2),
     "parts.drive.wheel_teeth": (32, 60, 4),
     "parts.wheels.diameter_mm": (80, 110, 5),
-    "parts.pack.series": (6, 12, 2),
-    "parts.pack.parallel": (2, 6, None),
+    "parts.pack.series": (6, 12, None),
+    "parts.pack.parallel": (1, 6, None),
 }
 """From where to where most builders look (common practice, no source)."""
 

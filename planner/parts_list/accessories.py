@@ -306,6 +306,34 @@ def _grip(build: Build) -> Iterator[_Call]:
         )
 
 
+def _gear(build: Build) -> Iterator[_Call]:
+    """What its rider wears, and what its builder measures with: part of a first budget, unless it is there already."""
+    if build.parts.motors is None or build.parts.deck is None:
+        return
+    yield _Call(
+        "helmet",
+        "Helmet",
+        1,
+        message("For the first metre already. Replace one that was in a fall. Own one? Leave it out here."),
+        ("helmet",),
+    )
+    yield _Call(
+        "pads",
+        "Pads for wrists, elbows and knees",
+        1,
+        message("Wrists break first in a fall from a board. Own them? Leave them out here."),
+        ("pad", "wrist guard"),
+    )
+    if build.parts.pack is not None:
+        yield _Call(
+            "multimeter",
+            "Multimeter",
+            1,
+            message("Every lead is measured before its plug goes in, and every pack before it is charged."),
+            ("multimeter", "voltmeter"),
+        )
+
+
 def spares_lacking(build: BuildFile) -> list[Spare]:
     """Spares of which fewer lie in the drawer than should."""
     spares = build.maintenance.spares if build.maintenance is not None else []
@@ -338,7 +366,10 @@ RULES: tuple[Rule, ...] = (
     _box,
     _between_boxes,
     _grip,
+    _gear,
 )
+_BEFORE_RIDING = frozenset({"helmet", "pads", "multimeter"})
+"""Small parts of which whoever rides already has one."""
 
 
 def forgotten(build: BuildFile, library: Sequence[Extra] = ()) -> list[SmallPart]:
@@ -350,7 +381,9 @@ def forgotten(build: BuildFile, library: Sequence[Extra] = ()) -> list[SmallPart
     return [
         SmallPart(id=call.id, record=_record(call, library), why=call.why)
         for call in chain(*(rule(build) for rule in RULES), _spares(build))
-        if call.id not in needless and not any(_is(call, extra) for extra in extras)
+        if call.id not in needless
+        and not (call.id in _BEFORE_RIDING and build.stage == "riding")
+        and not any(_is(call, extra) for extra in extras)
     ]
 
 

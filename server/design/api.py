@@ -69,7 +69,7 @@ class AdaptedIn(DocumentIn):
 
 
 class EntryIn(DocumentIn):
-    """What was typed into a field that is no figure of its own, such as 10S4P."""
+    """What was typed into a field that is no figure of its own, such as 10S4P or 315 mm."""
 
     path: str
     text: str
@@ -77,7 +77,7 @@ class EntryIn(DocumentIn):
 
 @router.post("/builds/entry", response=Entry)
 def entry(request: PersonRequest, payload: EntryIn) -> Entry:
-    """What an entry such as 10S4P or 250 Wh sets."""
+    """What an entry such as 10S4P, 250 Wh or 315 mm sets."""
     try:
         return read_entry(payload.document, payload.path, payload.text)
     except EntryError as error:

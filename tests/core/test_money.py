@@ -387,6 +387,14 @@ def test_cells_welded_by_oneself_ask_for_rings_and_strip():
     assert "cell-rings" not in asked_for(spit_runner(parts__pack=bought))
 
 
+def test_a_first_budget_has_what_is_worn_and_measured_with_and_a_riders_has_not():
+    gear = {"helmet", "pads", "multimeter"}
+    assert gear <= set(asked_for(spit_runner(stage="planned")))
+    assert not gear & set(asked_for(spit_runner(stage="riding")))
+    owned = spit_runner(stage="planned", parts__extras=[{"name": "My old helmet", "owned": True}])
+    assert gear & set(asked_for(owned)) == {"pads", "multimeter"}
+
+
 def test_what_is_on_the_list_or_not_needed_is_not_asked_for_again():
     build = spit_runner(
         parts__extras=[{"name": "Grip tape, coarse"}, {"name": "Odds", "fills": "threadlocker"}], not_needed=["spacers"]

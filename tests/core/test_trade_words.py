@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from boardmath.buildfile import read_build
 from boardmath.model.inputs import cell_voltages
 from boardmath.parts.part_types import KINDS
-from planner.design.entry import CAPACITY, EntryError, read_entry
+from planner.design.entry import BELT, CAPACITY, EntryError, read_entry
 from planner.trade_words import FIELD_NAMES, PART_NAMES, TERMS
 from scripts.cluster import ROOT
 from scripts.generate_types import figures
@@ -53,6 +53,22 @@ def test_energy_is_not_shared_by_an_unknown_number_of_cells():
         read_entry(read_build(changed(SPIT_RUNNER, {SERIES: None})), CAPACITY, "250 Wh")
     with pytest.raises(EntryError, match="outside"):
         read_entry(BOARD, CAPACITY, "90 kWh")
+
+
+@given(st.integers(20, 400), st.sampled_from([3.0, 5.0, 8.0]), st.sampled_from(["{:g} mm", "{:g}mm", " {:g} MM "]))
+def test_a_belt_in_millimetres_is_its_teeth(teeth, pitch_mm, spelling):
+    board = read_build(changed(SPIT_RUNNER, {"parts.drive.pitch_mm": pitch_mm}))
+    assert read_entry(board, BELT, spelling.format(teeth * pitch_mm)).changes == {BELT: teeth}
+
+
+def test_a_belt_of_another_pitch_or_without_a_unit_is_asked_back():
+    assert read_entry(BOARD, BELT, "315 mm").changes == {BELT: 63}
+    with pytest.raises(EntryError, match=r"310 mm \(62 teeth\) or 315 mm \(63 teeth\)"):
+        read_entry(BOARD, BELT, "312 mm")
+    with pytest.raises(EntryError, match="315 mm"):
+        read_entry(BOARD, BELT, "long")
+    with pytest.raises(EntryError, match="outside"):
+        read_entry(BOARD, BELT, "9000 mm")
 
 
 def test_every_name_is_of_something_that_there_is():

@@ -35,7 +35,8 @@
   const top = $derived.by(() => {
     if (end) return Math.max(shown(end) ?? 0, 1e-6);
     const asked = wanted ? wanted * 1.65 : 0;
-    const needed = high ? high * 1.12 : 0;
+    const most = Math.max(high ?? 0, shown(outcome.next_high) ?? 0);
+    const needed = most ? most * 1.12 : 0;
     return needed > asked ? Math.max(needed, 1e-6) : Math.max(asked, 1e-6);
   });
   const scale = $derived(
@@ -50,6 +51,11 @@
       ? null
       : { y: Math.min(scale(high), scale(mid) - 1.5), end: Math.max(scale(low), scale(mid) + 1.5) },
   );
+  /** Of the next ride, which the verdict is about: from its high to its low end. */
+  const next = $derived.by(() => {
+    const [least, most] = [shown(outcome.next_low), shown(outcome.next_high)];
+    return block && least !== null && most !== null ? { y: scale(most), end: scale(least) } : null;
+  });
   const tone = $derived(
     outcome.verdict === 'on target'
       ? ['var(--color-holds)', 'var(--color-holds-wash)']
@@ -76,10 +82,14 @@
     };
     if (outcome.mid == null) return `${outcome.title}: not predicted yet.`;
     const band = outcome.low != null ? `, between ${say(outcome.low)} and ${say(outcome.high)}` : '';
+    const next =
+      outcome.next_low != null
+        ? ` On your next ride ${say(outcome.next_low)} to ${say(outcome.next_high)}.`
+        : '';
     const brief = outcome.wanted != null ? ` Target ${say(outcome.wanted)}: ${outcome.verdict}.` : '';
     const chance = outcome.chance_in_words ? ` ${outcome.chance_in_words}.` : '';
     const why = outcome.message ? ` ${formatMessage(outcome.message, units, currency)}` : '';
-    return `${outcome.title}: ${say(outcome.mid)}${band}.${brief}${chance}${why}`;
+    return `${outcome.title}: ${say(outcome.mid)}${band}.${next}${brief}${chance}${why}`;
   });
 </script>
 
@@ -111,6 +121,14 @@
       ink="var(--color-ink)"
       text={(t) => (t > 0 && free(t) ? (t >= 1000 ? `${t / 1000}k` : String(t)) : null)}
     />
+    {#if next}
+      <path
+        d={`M ${ruler / 2 + 4} ${next.y} V ${next.end} M ${ruler / 2} ${next.y} h 9 M ${ruler / 2} ${next.end} h 9`}
+        stroke={tone[0]}
+        stroke-width="1.2"
+        fill="none"
+      />
+    {/if}
     {#if block}
       <g class="block-on-gauge" style:transform={`translateY(${block.y}px)`}>
         <rect
