@@ -10,6 +10,7 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, AuthorizationError, HttpError, Throttled, ValidationError
 
 from boardmath.buildfile import BuildFileError, read_build
+from boardmath.buildfile.reading import MOST_FAULTS
 
 AWAY = "The database cannot be reached at the moment; everything that was saved is safe. Try again."
 
@@ -56,20 +57,23 @@ def of_build_file(error: BuildFileError) -> FaultsOut:
 
 
 def _of_validation(request: HttpRequest, error: ValidationError) -> FaultsOut:
-    """A build inside a request is read again for reasons in the words of the trade."""
-    try:
-        document = json.loads(request.body)["document"]
-        read_build(document)
-    except BuildFileError as in_document:
-        return of_build_file(in_document)
-    except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
-        pass
+    """A build inside a request is read again for reasons in the words of the trade, where the route takes a build."""
+    if any(
+        "document" in e["loc"] and (e["type"], e["loc"][-1]) != ("extra_forbidden", "document") for e in error.errors
+    ):
+        try:
+            document = json.loads(request.body)["document"]
+            read_build(document)
+        except BuildFileError as in_document:
+            return of_build_file(in_document)
+        except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
+            pass
     # "body", "payload", ... are the API's own words, not the sender's.
     faults = [
         FaultOut(
             field=".".join(str(s) for s in e["loc"] if s not in ("body", "query", "path", "payload")), reason=e["msg"]
         )
-        for e in error.errors
+        for e in error.errors[:MOST_FAULTS]
     ]
     return FaultsOut(message="The request has faults; nothing was changed.", faults=faults)
 

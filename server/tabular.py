@@ -1,8 +1,5 @@
-"""Tables as CSV (RFC 4180) that a spreadsheet opens without running anything in them, and that read back the same.
-
-A text that a spreadsheet would take for a formula gets an apostrophe in front, as OWASP's "CSV Injection" page advises; reading
-takes it off again. Numbers are written as numbers. Reading takes commas, semicolons or tabs, and decimal commas where the
-cells are parted by something else.
+"""Reads tables that :mod:`planner.shared.csv_table` or a spreadsheet wrote: commas, semicolons or tabs, and decimal commas where
+the cells are parted by something else.
 """
 
 import csv
@@ -10,18 +7,17 @@ import io
 import re
 import types
 import typing
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from pydantic import BaseModel
 
 from boardmath.buildfile import BuildFileError, Fault
+from planner.shared.csv_table import BYTE_ORDER_MARK, without_apostrophe
 
 LARGEST_TABLE = 1000
 """Rows. A list of parts has a hundred at most, a library some hundreds."""
-_RUNS = ("=", "+", "-", "@", "\t", "\r", "\n")
-_BOM = "\ufeff"
 
 
 class TableError(ValueError):
@@ -34,37 +30,6 @@ class Row:
 
     line: int
     cells: dict[str, str]
-
-
-def write_table(columns: Sequence[str], rows: Iterable[Mapping[str, Any]]) -> str:
-    """CSV with a byte-order mark, by which spreadsheets know it for UTF-8."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\r\n")
-    writer.writerow(columns)
-    for row in rows:
-        writer.writerow([_written(row.get(column)) for column in columns])
-    return _BOM + out.getvalue()
-
-
-def _written(value: Any) -> str:
-    if value is None:
-        return ""
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    if isinstance(value, int | float):
-        return f"{value:.12g}" if 1e-4 <= abs(value) < 1e12 or value == 0 else repr(value)
-    if isinstance(value, list | tuple):
-        return disarmed(" ".join(str(v) for v in value))
-    return disarmed(str(value))
-
-
-def disarmed(text: str) -> str:
-    """With an apostrophe in front of what a spreadsheet would run, or of what already has one there."""
-    return f"'{text}" if text.startswith((*_RUNS, "'")) else text
-
-
-def _rearmed(text: str) -> str:
-    return text[1:] if text.startswith("'") and text[1:].startswith((*_RUNS, "'")) else text
 
 
 def read_table(data: str | bytes, needed: Sequence[str] = ()) -> tuple[list[str], list[Row], bool]:
@@ -89,7 +54,7 @@ def _read(data: str | bytes) -> tuple[list[str], list[Row], bool]:
             data = data.decode("utf-8-sig")
         except UnicodeDecodeError as error:
             raise TableError(f"not UTF-8 text (byte {error.start}); save it as “CSV UTF-8”") from None
-    text = data.removeprefix(_BOM)
+    text = data.removeprefix(BYTE_ORDER_MARK)
     if "\0" in text:
         raise TableError("not a table in text: it has zero bytes in it")
     first = text.split("\n", 1)[0]
@@ -117,7 +82,7 @@ def _rows(reader: Any, columns: Sequence[str]) -> Iterator[Row]:
         count += 1
         if count > LARGEST_TABLE:
             raise TableError(f"more than {LARGEST_TABLE} rows; import it in parts")
-        named = {c: _rearmed(v.strip()) for c, v in zip(columns, cells, strict=False) if c and v.strip()}
+        named = {c: without_apostrophe(v.strip()) for c, v in zip(columns, cells, strict=False) if c and v.strip()}
         if len(cells) > len(columns) and any(c.strip() for c in cells[len(columns) :]):
             named[""] = "more cells than columns"
         yield Row(line, named)

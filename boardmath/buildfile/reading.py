@@ -15,6 +15,10 @@ from boardmath.buildfile.migration import VERSION
 LARGEST_FILE = 512 * 1024
 """Bytes. A whole build with two hundred extras is under a tenth of it."""
 
+MOST_FAULTS = 20
+"""Of one file, how many are told: each takes a search for the key that was meant."""
+_LONGEST_KEY = 80
+
 M = TypeVar("M", bound=BaseModel)
 
 
@@ -51,12 +55,16 @@ def check(model: type[M], raw: Mapping[str, Any]) -> M:
     """``raw`` as a ``model`` of the build file (a whole build or one part).
 
     Raises:
-        BuildFileError: with a fault for each field that is wrong.
+        BuildFileError: with a fault for each field that is wrong, the first :data:`MOST_FAULTS`.
     """
     try:
         return model.model_validate(raw)
     except ValidationError as error:
-        raise BuildFileError([_fault(model, e) for e in error.errors(include_url=False)]) from None
+        every = error.errors(include_url=False)
+        faults = [_fault(model, e) for e in every[:MOST_FAULTS]]
+        if len(every) > MOST_FAULTS:
+            faults.append(Fault("", f"and {len(every) - MOST_FAULTS:,} more faults; mend these first"))
+        raise BuildFileError(faults) from None
 
 
 def write_build(build: Build) -> dict[str, Any]:
@@ -147,7 +155,7 @@ def _reason(model: type[BaseModel], error: ErrorDetails) -> str:
     given, kind, context = error.get("input"), error["type"], error.get("ctx", {})
     if kind == "extra_forbidden":
         known = _keys_beside(model, error["loc"])
-        near = difflib.get_close_matches(str(error["loc"][-1]), known, n=1, cutoff=0.5)
+        near = difflib.get_close_matches(str(error["loc"][-1])[:_LONGEST_KEY], known, n=1, cutoff=0.5)
         return "unknown key" + (f"; the nearest known one is {near[0]}" if near else "")
     if kind in ("greater_than_equal", "less_than_equal"):
         return _out_of_span(model, error["loc"], given) or error["msg"]

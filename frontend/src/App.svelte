@@ -13,7 +13,7 @@
   import { linkOf } from './features/account/enter.svelte';
 
   /** A link to a new password or an invitation is for whoever has it, signed in or not. */
-  const sent = $derived(!!session.who && Object.keys(linkOf(location.pathname)).length > 0);
+  const sent = $derived(!!session.who && Object.keys(linkOf(location)).length > 0);
   onMount(() => {
     void session.load();
     watchForReleases();

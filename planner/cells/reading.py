@@ -8,6 +8,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile import BuildFileError, Fault, check
 from boardmath.buildfile.pack_assembly import MOST_CELLS, MeasuredCell
+from planner.shared.csv_table import without_apostrophe
 
 COLUMNS = ("id", "capacity_ah", "found_v", "rested_v", "rested_days", "resistance_mohm", "mass_g", "size", "source")
 """In this order where a table has no head; the first two are needed."""
@@ -105,7 +106,7 @@ def _row(line: int, row: list[str], head: list[str], between: str, seen: dict[st
         if not said:
             continue
         if key in _WORDS:
-            values[key] = said.lower() if key == "chemistry" else _plain(said)
+            values[key] = said.lower() if key == "chemistry" else without_apostrophe(said)
         elif key == "locked":
             values[key] = said.lower() in ("yes", "true", "1")
         else:
@@ -130,11 +131,6 @@ def _row(line: int, row: list[str], head: list[str], between: str, seen: dict[st
         return ReadRow(line=line, text=text, faults=[f"“id”: {cell.id} {where} already; every cell needs its own name"])
     seen[cell.id] = line
     return ReadRow(line=line, text=text, cell=cell)
-
-
-def _plain(said: str) -> str:
-    """Without the apostrophe that keeps a spreadsheet from running what begins like a formula."""
-    return said[1:] if said[:1] == "'" and said[1:2] in ("=", "+", "-", "@", "'") else said
 
 
 def _number(said: str, between: str) -> float | None:

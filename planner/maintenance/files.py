@@ -1,11 +1,10 @@
 """Maintenance as files: JSON of our own, and the book as CSV."""
 
-import csv
-from io import StringIO
 from typing import Any
 
 from boardmath.buildfile.maintenance import Maintenance, TaskDone
 from planner.maintenance.tasks import BY_ID
+from planner.shared.csv_table import write_table
 
 FORMAT, VERSION = "sand-pocket/upkeep", 1
 COLUMNS = (
@@ -33,12 +32,7 @@ def write_maintenance(maintenance: Maintenance) -> dict[str, Any]:
 def book_as_csv(maintenance: Maintenance) -> str:
     """A row for everything that was done, the oldest first."""
     spares = {s.id: s.name for s in maintenance.spares}
-    file = StringIO()
-    rows = csv.DictWriter(file, COLUMNS, lineterminator="\r\n")
-    rows.writeheader()
-    for done in sorted(maintenance.done, key=lambda d: d.on):
-        rows.writerow(_row(done, spares))
-    return file.getvalue()
+    return write_table(COLUMNS, [_row(done, spares) for done in sorted(maintenance.done, key=lambda d: d.on)])
 
 
 def _row(done: TaskDone, spares: dict[str, str]) -> dict[str, object]:
@@ -46,5 +40,4 @@ def _row(done: TaskDone, spares: dict[str, str]) -> dict[str, object]:
     row["title"] = BY_ID[done.task].title
     row["spare"] = spares.get(done.spare or "", done.spare)
     row["volts"] = " ".join(f"{v:g}" for v in done.volts or [])
-    # What a table would take for a formula is a text.
-    return {k: f"'{v}" if isinstance(v, str) and v[:1] in "=+-@" else "" if v is None else v for k, v in row.items()}
+    return row

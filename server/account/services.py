@@ -61,7 +61,7 @@ def invite(days: int, note: str = "") -> str:
     code = secrets.token_urlsafe(16)
     until = timezone.now() + timedelta(days=days)
     Invitation.objects.create(digest=_digest(code), until=until, note=note[:200])
-    return address(f"/join/{code}")
+    return address(f"/join#{code}")
 
 
 def _digest(code: str) -> str:
@@ -92,9 +92,12 @@ def may_sign_up(code: str) -> Invitation | None:
 
 
 def recovery_link(user: User) -> str:
-    """A link with which a person chooses a new password: once, and for a day."""
+    """A link with which a person chooses a new password: once, and for a day.
+
+    What opens the door is behind the mark that browsers keep to themselves, so that no log of requests has it.
+    """
     return address(
-        f"/recover/{urlsafe_base64_encode(str(user.pk).encode())}/{default_token_generator.make_token(user)}"
+        f"/recover#{urlsafe_base64_encode(str(user.pk).encode())}/{default_token_generator.make_token(user)}"
     )
 
 

@@ -11,6 +11,7 @@ from boardmath.battery.cells import CellsReport, cells_report, one_lot
 from boardmath.buildfile.pack_assembly import MeasuredCell
 from boardmath.model.cell_groups import work_of
 from planner.cells.reading import COLUMNS, FURTHER, LARGEST_TABLE, ReadTable, read_table
+from planner.shared.csv_table import write_table
 from server.boards import services
 from server.boards.schemas import DocumentIn
 from server.cells.pdf import labels_pdf
@@ -18,7 +19,6 @@ from server.errors import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
-from server.tabular import write_table
 from server.throttles.concurrency import in_turn
 from server.users import Key, Person, PersonRequest
 

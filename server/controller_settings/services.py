@@ -15,11 +15,12 @@ from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.controllers import with_apart
 from boardmath.buildfile.settings import Settings
 from planner.compare import Difference, settings_differences
+from planner.shared.csv_table import write_table
 from server.boards import services
 from server.boards.models import Build
 from server.controller_settings.models import Attachment, SettingsRecord
 from server.errors import ApiError
-from server.tabular import read_table, record_of, write_table
+from server.tabular import read_table, record_of
 from server.users import Key, Person
 
 FORMAT = "sand-pocket/controller-settings"

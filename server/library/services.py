@@ -14,9 +14,10 @@ from boardmath.buildfile import BuildFileError, Fault, check, parse_json
 from boardmath.buildfile import Part as FileOfPart
 from boardmath.buildfile.figures import keys_of
 from boardmath.parts.part_types import KINDS
+from planner.shared.csv_table import write_table
 from server.errors import ApiError
 from server.library.models import Part
-from server.tabular import Row, flat, inner_model, read_table, record_of, write_table
+from server.tabular import Row, flat, inner_model, read_table, record_of
 from server.users import Key, Person
 
 FORMAT = "sand-pocket/parts"

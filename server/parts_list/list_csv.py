@@ -10,7 +10,8 @@ from boardmath.buildfile.electrics import Extra
 from boardmath.buildfile.figures import Part
 from boardmath.parts.cost import LEFT_OVER, Exchanger, Priced, cost, priced_parts
 from boardmath.parts.part_types import KINDS
-from server.tabular import Row, read_table, record_of, write_table
+from planner.shared.csv_table import write_table
+from server.tabular import Row, read_table, record_of
 
 COLUMNS = (
     "part",

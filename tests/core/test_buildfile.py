@@ -6,7 +6,7 @@ import pytest
 
 from boardmath.buildfile import BuildFileError, read_build, write_build
 from boardmath.buildfile.migration import VERSION, upgrade_path
-from boardmath.buildfile.reading import LARGEST_FILE
+from boardmath.buildfile.reading import LARGEST_FILE, MOST_FAULTS
 from boardmath.units import QUANTITIES, to_build_file, unit_table
 from tests.core.boards import SPIT_RUNNER, changed
 
@@ -103,6 +103,14 @@ def test_a_file_of_the_first_version_is_read_under_todays_names():
     assert upgrade_path("packwork.taps.readings") == "pack_assembly.balance_leads.readings"
     assert upgrade_path("set_aside.0.word") == "accepted.0.reason"
     assert upgrade_path("parts.drive.wheel_teeth") == "parts.drive.wheel_teeth"
+
+
+def test_of_a_file_with_thousands_of_faults_the_first_are_told_and_how_many_more_there_are():
+    """Each unknown key is looked for among the known ones: so many that nobody reads them would take seconds."""
+    with pytest.raises(BuildFileError) as told:
+        read_build({**SPIT_RUNNER, **{f"key{i}": 1 for i in range(30_000)}, "k" * 100_000: 1})
+    assert len(told.value.faults) == MOST_FAULTS + 1
+    assert told.value.faults[-1].reason == "and 29,981 more faults; mend these first"
 
 
 @pytest.mark.parametrize("broken", ["x", [3], [{"finding": ["tap-wrong"]}], {"finding": 1}, None])

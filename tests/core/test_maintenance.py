@@ -17,6 +17,7 @@ from planner.maintenance.report import due_now, maintenance_report, taken_from_t
 from planner.maintenance.schedule import RodeOn, learned_km
 from planner.maintenance.tasks import BY_ID, SEASONS, TASKS, TROUBLES
 from planner.parts_list.accessories import forgotten
+from planner.shared.csv_table import with_apostrophe, without_apostrophe
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 from tests.core.test_calibration import KINDS
 
@@ -204,6 +205,20 @@ def test_the_lists_of_the_seasons_are_this_boards():
     assert all(len({s.id for s in steps}) == len(steps) for _, steps in SEASONS.values())
 
 
+@pytest.mark.parametrize(
+    "text", ["=1+1", "+1", "-1+2", "@SUM(A1)", "\t=1", "＝1+1", "＠SUM(A1)", "\u200b=1", "\u00a0+1", " =1", "'=1"]
+)
+def test_what_a_spreadsheet_would_run_gets_an_apostrophe_and_loses_it_again(text):
+    """Also full-width marks, and marks behind what nobody sees: spreadsheets take both for formulas."""
+    assert with_apostrophe(text) == f"'{text}"
+    assert without_apostrophe(with_apostrophe(text)) == text
+
+
+@pytest.mark.parametrize("text", ["", "plain", "5 - 3", "a=1", "\u2212 5 mm", "it's"])
+def test_what_it_would_not_run_stays_as_it_is(text):
+    assert with_apostrophe(text) == without_apostrophe(text) == text
+
+
 def test_files():
     build = kept(
         {"task": "belts", "on": "2026-10-05", "note": "=1+1", "volts": [3.8, 3.81]},
@@ -211,9 +226,10 @@ def test_files():
     )
     assert read_build(write_build(build)) == build
     assert write_maintenance(build.maintenance)["format"] == "sand-pocket/upkeep"
-    rows = list(csv.DictReader(StringIO(book_as_csv(build.maintenance))))
+    rows = list(csv.DictReader(StringIO(book_as_csv(build.maintenance).removeprefix("\ufeff"))))
     assert [r["task"] for r in rows] == ["screws", "belts"]
     assert rows[1]["note"] == "'=1+1", "no formula for a table"
+    assert without_apostrophe(rows[1]["note"]) == "=1+1"
     assert rows[1]["volts"] == "3.8 3.81"
     with pytest.raises(BuildFileError, match="2026-13-05"):
         kept({"task": "belts", "on": "2026-13-05"})

@@ -135,13 +135,13 @@ def test_what_was_not_sent_is_said_before_it_goes_with_the_sign_out(bench):
 
 
 def test_an_invitation_and_a_forgotten_password_have_their_way_in(page: Page):
-    page.goto("/join/some-invitation")
+    page.goto("/join#some-invitation")
     expect(page.get_by_text("Your invitation opens one workshop")).to_be_visible()
     page.get_by_label("Name").fill(f"builder{time.time_ns()}")
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Create workshop").click()
     page.get_by_role("heading", name="Your boards").wait_for()
-    page.goto("/recover/MQ/no-such-token")
+    page.goto("/recover#MQ/no-such-token")
     page.get_by_label("New password").fill("godwit in the reeds")
     page.get_by_role("button", name="Set password").click()
     expect(page.get_by_role("alert")).to_contain_text("used or has expired")

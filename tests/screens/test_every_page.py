@@ -258,7 +258,7 @@ def test_the_pages_outside_of_boards(seen: Page, look: Look):
     seen.goto("/")
     seen.get_by_role("button", name="Enter the demo workshop").wait_for()
     checked(seen, look)
-    seen.goto("/recover/MQ/no-such-token")
+    seen.goto("/recover#MQ/no-such-token")
     seen.get_by_label("New password").wait_for()
     checked(seen, look)
     enter_demo(seen)

@@ -12,6 +12,7 @@ from django.core.management import CommandError, call_command
 from django.test import Client
 from django_otp.oath import TOTP
 
+from boardmath.buildfile.reading import MOST_FAULTS
 from server.account.services import invite, recovery_link
 from tests.server.conftest import PASSWORD
 
@@ -68,6 +69,16 @@ def test_what_cannot_be_signed_up_with(visitor, name, password, field):
     assert refused.status_code == 422
     assert [f["field"] for f in refused.json()["faults"]] == [field]
     assert get_user_model().objects.count() == 0
+
+
+def test_a_document_in_a_sign_in_is_not_read_as_a_build(visitor, monkeypatch):
+    """Nobody has to be signed in to send one, and reading it takes seconds where every key of it is unknown."""
+    monkeypatch.setattr("server.errors.read_build", lambda *_: pytest.fail("read as a build"))
+    answer = visitor.send("POST", "/session/sign-in", {"document": {f"key{i}": 1 for i in range(30_000)}})
+    assert answer.status_code == 422
+    assert "name" in {f["field"] for f in answer.json()["faults"]}
+    many = visitor.send("POST", "/session/sign-in", {f"key{i}": 1 for i in range(30_000)})
+    assert len(many.json()["faults"]) <= MOST_FAULTS
 
 
 def test_a_taken_name_is_refused(visitor, workshop):
@@ -131,7 +142,7 @@ NEW = "godwit in the reeds"
 
 
 def parts_of(link: str) -> dict[str, str]:
-    who, token = link.rsplit("/", 2)[1:]
+    who, token = link.partition("#")[2].split("/")
     return {"who": who, "token": token}
 
 
@@ -143,13 +154,13 @@ def test_where_it_is_by_invitation_each_opens_one_workshop(visitor, settings):
     assert visitor.send("GET", "/session").json()["registration"] == "invitation"
     me = {"name": "plover", "password": PASSWORD}
     assert visitor.send("POST", "/session/sign-up", me).json()["faults"][0]["field"] == "invitation"
-    code = invite(days=14, note="for the plover").rsplit("/", 1)[1]
+    code = invite(days=14, note="for the plover").rsplit("#", 1)[1]
     assert visitor.send("POST", "/session/sign-up", {**me, "invitation": code[:-1]}).status_code == 422
     assert visitor.send("POST", "/session/sign-up", {**me, "password": "short", "invitation": code}).status_code == 422
     assert visitor.send("POST", "/session/sign-up", {**me, "invitation": code}).status_code == 200
     second = {"name": "dunlin", "password": PASSWORD, "invitation": code}
     assert Visitor().send("POST", "/session/sign-up", second).status_code == 422, "used up"
-    over = invite(days=-1).rsplit("/", 1)[1]
+    over = invite(days=-1).rsplit("#", 1)[1]
     assert Visitor().send("POST", "/session/sign-up", {**second, "invitation": over}).status_code == 422
 
 
@@ -167,7 +178,7 @@ def test_the_operators_link_leads_back_in_once(visitor, workshop, settings, caps
     settings.CSRF_TRUSTED_ORIGINS = ["https://boards.invalid"]
     call_command("recovery_link", "PLOVER")
     link = capsys.readouterr().out.strip()
-    assert link.startswith("https://boards.invalid/recover/")
+    assert link.startswith("https://boards.invalid/recover#")
     easy = visitor.send("POST", "/session/recover", {**parts_of(link), "password": "password123"})
     assert easy.json()["faults"][0]["field"] == "password"
     done = visitor.send("POST", "/session/recover", {**parts_of(link), "password": NEW})
@@ -213,7 +224,7 @@ def test_by_mail_where_it_is_set_up_and_the_answer_gives_nobody_away(visitor, wo
     call_tasks()
     (sent,) = mail.outbox
     assert sent.to == ["plover@marsh.invalid"]
-    link = next(line for line in sent.body.splitlines() if "/recover/" in line)
+    link = next(line for line in sent.body.splitlines() if "/recover#" in line)
     assert visitor.send("POST", "/session/recover", {**parts_of(link), "password": NEW}).status_code == 200
     for _ in range(6):
         last = visitor.send("POST", "/session/forgotten", {"who": "Plover"})

@@ -12,8 +12,9 @@ from hypothesis import strategies as st
 from openpyxl import Workbook, load_workbook
 
 from boardmath.buildfile import BuildFileError
+from planner.shared.csv_table import write_table
 from server.library.models import Part
-from server.tabular import read_table, write_table
+from server.tabular import read_table
 
 MOTOR = {
     "name": "From the winch",

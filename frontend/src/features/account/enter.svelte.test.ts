@@ -12,12 +12,14 @@ beforeEach(() => {
 });
 
 test.each([
+  ['/join#some-invitation', { invitation: 'some-invitation' }],
   ['/join/some-invitation', { invitation: 'some-invitation' }],
+  ['/recover#MQ/a-token', { who: 'MQ', token: 'a-token' }],
   ['/recover/MQ/a-token', { who: 'MQ', token: 'a-token' }],
-  ['/recover/MQ', {}],
+  ['/recover#MQ', {}],
   ['/builds/1/design', {}],
 ])('a link to %s leads to what it names', (path, found) => {
-  expect(linkOf(path)).toEqual(found);
+  expect(linkOf(new URL(path, location.origin))).toEqual(found);
 });
 
 test('signing in makes the person known to every page, with their units', async () => {
@@ -55,7 +57,7 @@ test('a second factor is a question first and a fault only when its code is wron
 
 test('an invitation comes with the link or is typed as the whole link', async () => {
   server.on('POST /api/session/sign-up', () => WHO);
-  at('/join/abc123');
+  at('/join#abc123');
   const invited = new Door();
   expect([invited.way, invited.invited]).toEqual(['new', true]);
   await invited.enter();
@@ -63,7 +65,7 @@ test('an invitation comes with the link or is typed as the whole link', async ()
   expect(location.pathname).toBe('/');
   const typed = new Door();
   typed.turn('new');
-  typed.invitation = ' https://boards.example.invalid/join/xyz ';
+  typed.invitation = ' https://boards.example.invalid/join#xyz ';
   await typed.enter();
   expect(server.received[1]!.body.invitation).toBe('xyz');
 });
@@ -80,12 +82,12 @@ test('a forgotten password: the link is asked for, followed, and leads back to s
   door.name = 'warden';
   await door.askForLink();
   expect(door.said).toBe('A letter is on its way.');
-  at('/recover/MQ/bad');
+  at('/recover#MQ/bad');
   const late = new Door();
   expect(late.way).toBe('recover');
   await late.recover();
   expect([late.faults?.message, late.way]).toEqual(['The link is used or over.', 'recover']);
-  at('/recover/MQ/good');
+  at('/recover#MQ/good');
   const good = new Door();
   good.password = 'godwit in the reeds';
   await good.recover();

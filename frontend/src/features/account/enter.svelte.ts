@@ -6,9 +6,13 @@ const away = () => ({ data: undefined, error: UNREACHABLE });
 
 export type Way = 'in' | 'new' | 'forgotten' | 'recover';
 
-/** What a link that was sent leads to: an invitation, or a new password. */
-export function linkOf(path: string): { invitation?: string; who?: string; token?: string } {
-  const [, kind, first, second] = path.split('/');
+/** What a link that was sent leads to: an invitation, or a new password; links sent earlier have it in their path. */
+export function linkOf({ pathname, hash }: { pathname: string; hash: string }): {
+  invitation?: string;
+  who?: string;
+  token?: string;
+} {
+  const [, kind, first, second] = (pathname + hash).split(/[/#]/);
   if (kind === 'join' && first) return { invitation: first };
   if (kind === 'recover' && first && second) return { who: first, token: second };
   return {};
@@ -16,7 +20,7 @@ export function linkOf(path: string): { invitation?: string; who?: string; token
 
 /** Standing at the door: in, a workshop of one's own, or back in without the password. */
 export class Door {
-  private readonly link = linkOf(location.pathname);
+  private readonly link = linkOf(location);
   way = $state<Way>(this.link.token ? 'recover' : this.link.invitation ? 'new' : 'in');
   name = $state('');
   password = $state('');
@@ -47,7 +51,7 @@ export class Door {
   enter(): Promise<void> {
     const { name, password, code } = this;
     // An invitation may be typed as the whole link.
-    const invitation = this.invitation.trim().split('/').at(-1) ?? '';
+    const invitation = this.invitation.trim().split(/[/#]/).at(-1) ?? '';
     return this.send(
       this.way === 'new'
         ? api.POST('/api/session/sign-up', { body: { name, password, code: '', invitation } })
