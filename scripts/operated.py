@@ -72,8 +72,8 @@ def site(folder: Path, upstreams: list[int], plain: int, tls: int) -> Path:
     subprocess.run([*make, "-keyout", str(key), "-out", str(certificate)], check=True, capture_output=True)
     text = (ROOT / "deploy" / "nginx.conf").read_text()
     for old, new in {
-        "server 127.0.0.1:8600;": " ".join(f"server 127.0.0.1:{port};" for port in upstreams),
-        "server 127.0.0.1:8601;": "",
+        "server 127.0.0.1:8600 max_fails=0;": " ".join(f"server 127.0.0.1:{port} max_fails=0;" for port in upstreams),
+        "server 127.0.0.1:8601 max_fails=0;": "",
         "listen 80;": f"listen 127.0.0.1:{plain};",
         "listen 443 ssl;": f"listen 127.0.0.1:{tls} ssl;",
         "/etc/ssl/certs/sand-pocket.pem": str(certificate),
