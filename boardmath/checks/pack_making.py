@@ -141,9 +141,9 @@ def strip_rule(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["pack_assembly.plan.strip"],
         message=message(
-            "Between groups {low} and {high} {current} flow through {through}; the rule of thumb allows {rule}. It takes a "
-            "strip as lying in still air, but the cells cool it: {rise} K in between. That needs pure metal and two good "
-            "welds on each cell. File a strip and leave it in salt water: steel rusts.",
+            "Between groups {low} and {high} {current} flow through {through}; the rule of thumb allows {rule}. The cells "
+            "cool so short a strip: it gets {rise} K warmer than they are, if it is pure metal with two good welds on each "
+            "cell. Steel that is sold as nickel rusts in salt water where you file it.",
             low=low,
             high=high,
             current=(worst.current, "current"),
