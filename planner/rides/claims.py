@@ -82,16 +82,16 @@ def read_claim(text: str) -> Claim:
         said = match.group(0).strip()
         at = next((i for i in range(len(_UNITS)) if match.group(f"u{i}")), None)
         if match.group("upto"):
-            raise _doubt(f"{said} is a span: name the one figure to check")
+            raise _doubt(f"one figure where it has a span ({said})")
         if at is None:
             if _ASIDE.fullmatch(match.group("word") or ""):
                 continue
-            raise _doubt(f"{match.group('number')} of what? Give it a unit, such as km, miles, km/h, mph or %")
+            raise _doubt(f"a unit at {match.group('number')}, such as km, miles, km/h, mph or %")
         quantity, _, spelling = _UNITS[at]
         how, value = conversion(quantity, spelling), float(match.group("number").replace(",", "."))
         value = 100.0 * float(np.tan(np.radians(value))) if how.form == "tangent" else value * how.factor
         if quantity in found and abs(value - found[quantity]) > 0.02 * found[quantity]:
-            raise _doubt(f"two {_NAMES[quantity]}, {named[quantity]} and {said}: leave the one to check")
+            raise _doubt(f"one of the two {_NAMES[quantity]} {named[quantity]} and {said}")
         found.setdefault(quantity, value)
         named.setdefault(quantity, said)
     if "grade" in found:
@@ -105,7 +105,7 @@ def read_claim(text: str) -> Claim:
     for key, most in (("speed_kmh", 300.0), ("range_km", 2000.0), ("grade_pct", 150.0)):
         value_of = getattr(claim, key)
         if value_of is not None and not 0.0 < value_of <= most:
-            raise _doubt(f"{value_of:g} is more than any board does")
+            raise _doubt(f"figures above 0 that a board can have, not {value_of:g}")
     return claim
 
 

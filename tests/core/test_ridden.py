@@ -175,14 +175,14 @@ def test_claims_are_read_as_people_write_them(text, claim):
     ("text", "asked"),
     [
         ("fast", "a figure with its unit"),
-        ("9000 km", "more than any board"),
-        ("0 km/h", "more than any board"),
-        ("40", "40 of what"),
-        ("climbs 40 at 30 km/h", "40 of what"),
+        ("9000 km", "that a board can have, not 9000"),
+        ("0 km/h", "that a board can have, not 0"),
+        ("40", "a unit at 40"),
+        ("climbs 40 at 30 km/h", "a unit at 40"),
         ("20 to 30 km", "a span"),
         ("30-40 miles", "a span"),
-        ("40 km, or 50 km downhill", "two distances, 40 km and 50 km"),
-        ("25 mph, 50 km/h tuned", "two speeds"),
+        ("40 km, or 50 km downhill", "one of the two distances 40 km and 50 km"),
+        ("25 mph, 50 km/h tuned", "one of the two speeds 25 mph and 50 km/h"),
     ],
 )
 def test_what_claims_nothing_or_leaves_a_doubt_is_asked_back(text, asked):
