@@ -28,7 +28,7 @@ class Estimate:
     spread: float
 
 
-CRR_PER_KELVIN = 0.008
+_CRR_PER_KELVIN = 0.008
 """Share by which rolling resistance falls a kelvin: ISO 28580 corrects passenger car tyres by it (from memory); urethane loses by
 the same hysteresis."""
 _CRR_PER_KELVIN_SPREAD = 0.5
@@ -37,7 +37,7 @@ _CRR_PER_KELVIN_SPREAD = 0.5
 
 def crr_per_kelvin() -> Estimate:
     """Share by which rolling resistance falls a kelvin, at any wheel."""
-    return Estimate(CRR_PER_KELVIN, "as tyres by the standard, less surely of urethane", _CRR_PER_KELVIN_SPREAD)
+    return Estimate(_CRR_PER_KELVIN, "as tyres by the standard, less surely of urethane", _CRR_PER_KELVIN_SPREAD)
 
 
 NEW_HEALTH = 0.97

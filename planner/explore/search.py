@@ -13,7 +13,6 @@ from boardmath.engine.boards import Boards
 from boardmath.engine.histograms import CARRY, MONEY, attainable, chances, front
 from boardmath.engine.operating import LIMITS
 from boardmath.likelihood import LIKELY
-from boardmath.model.estimate import CRR_PER_KELVIN, NEW_HEALTH
 from boardmath.model.evaluation import worst_day
 from boardmath.model.inputs import hill_grade, range_means
 from boardmath.model.model_inputs import COLUMN
@@ -103,12 +102,23 @@ class Explored:
             pass
         return self
 
-    def _promised(self, boards: Boards) -> tuple[Array, NDArray[np.int64]]:
-        """Speed, hill and range of boards in the units of the outcomes, and what ends the first two."""
+    def _promised(self, boards: Boards, places: NDArray[np.int64]) -> tuple[Array, NDArray[np.int64]]:
+        """Speed, hill and range of boards in the units of the outcomes, and what ends the first two.
+
+        Args:
+            places: in the space, of each board, or of as many as ``boards`` has samples of.
+        """
         lines = sweeps.headlines(boards)
         means = range_means(self.space.build)
         if means == "worst_day":
-            boards = worst_day(boards, boards_per_kelvin(self.tables, boards), CRR_PER_KELVIN, NEW_HEALTH)
+            inputs = self.tables.inputs
+            known = (
+                self.tables.fixed["capacity_per_kelvin"],
+                inputs["crr_per_kelvin"]["value"],
+                inputs["health"]["value"],
+            )
+            each = [np.broadcast_to(self.tables.of_boards(table, places), places.shape) for table in known]
+            boards = worst_day(boards, *(np.repeat(values, len(boards) // len(places)) for values in each))
         ride = sweeps.rides(boards)
         far = ride.to_the_end if means == "to_cut_off" else ride.range
         pack = self.space.build.parts.pack
@@ -119,13 +129,13 @@ class Explored:
         return found, np.stack([lines.top_limit, lines.start_limit], axis=-1)
 
     def _middles(self, boards: NDArray[np.int64]) -> tuple[Array, NDArray[np.int64]]:
-        return self._promised(self.tables.middles(boards))
+        return self._promised(self.tables.middles(boards), boards)
 
     def _scatter(self, first: NDArray[np.int64], middles: tuple[Array, NDArray[np.int64]], most: int) -> None:
         """Samples of some boards: how promises scatter around their middles."""
         few = first[: min(most, len(first))]
         rows, z = self.tables.sampled(few, _SAMPLES)
-        values = self._promised(rows)[0].reshape(len(few), _SAMPLES + 1, 3)
+        values = self._promised(rows, few)[0].reshape(len(few), _SAMPLES + 1, 3)
         middle = values[:, :1]
         with np.errstate(divide="ignore", invalid="ignore"):
             self.ratios = np.ascontiguousarray(np.where(middle > 1e-9, values[:, 1:] / middle, 0.0))
@@ -213,17 +223,6 @@ class Explored:
 _NEAREST = 8192
 """Boards that come nearest to what is wanted: among them is the one for which all wishes have to give way the least."""
 _NOTICED_MONEY, _NOTICED_KG, _NOTICED_CHANCE = 2.0, 0.05, 0.02
-
-
-def boards_per_kelvin(tables: Tables, boards: Boards) -> Array:
-    """The share of capacity that each board's cells lose a kelvin, by their chemistry."""
-    lost = tables.fixed["capacity_per_kelvin"].reshape(-1)
-    kinds = np.broadcast_to(tables.fixed["chemistry"], tables.fixed["capacity_per_kelvin"].shape).reshape(-1)
-    table = {int(k): float(v) for k, v in zip(kinds, lost, strict=True)}
-    found = np.zeros(len(boards))
-    for kind, value in table.items():
-        found[boards.chemistry == kind] = value
-    return found
 
 
 def _features(values: Array, limits: NDArray[np.int64]) -> Array:

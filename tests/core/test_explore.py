@@ -172,6 +172,16 @@ def test_one_wish_given_up_is_the_most_that_any_board_bears():
     assert "conflict" in report.says.text or "Smallest compromise" in report.says.text
 
 
+@pytest.mark.parametrize("stated", [{}, {"parts__pack__health_pct": 80}, {"assumptions__crr": 0.02}])
+def test_the_worst_day_of_a_board_among_many_is_that_of_the_board_by_itself(stated):
+    """Whatever is stated of its pack's age and its rolling resistance."""
+    build = spit_runner(brief__range_means="worst_day", **stated)
+    explored = Explored(Space(build, LIBRARY, Open(numbers=[MOTOR_TEETH, PARALLEL]))).whole()
+    for number, promised in list(zip(explored.boards, explored.promised, strict=True))[::5]:
+        alone = Evaluation(explored.space.board(int(number)), 0).values["worst"][0]
+        assert promised[2] == pytest.approx(alone, rel=1e-9)
+
+
 def test_what_is_shown_of_a_board_is_what_its_bench_shows():
     build = spit_runner()
     space = Space(build, LIBRARY, SPACES["packs made of cells"])
