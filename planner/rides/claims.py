@@ -191,7 +191,11 @@ def _range(evaluation: Evaluation, claim: Claim) -> ClaimReport:
     slow = sweeps.ranges_at(evaluation.board, _SLOW, np.ones(1))[0] / 1000.0 * evaluation.packs
     share = float(values[0]) / max(float(evaluation.values["range"][0]), 1e-9)
     reached = [float(v) * 3.6 for v, km in zip(_SLOW, slow * share, strict=True) if km >= wanted]
-    leaves = [message("The speed, the rider, the hills, and down to which charge.")]
+    leaves = [
+        message("The speed, the rider, the hills, and down to which charge.")
+        if claim.speed_kmh is None
+        else message("The rider, the hills, and down to which charge.")
+    ]
     if reached:
         leaves.insert(0, message("At a mean of {slow} it gets that far.", slow=(max(reached), "speed")))
     else:

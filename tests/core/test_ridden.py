@@ -239,6 +239,12 @@ def test_a_claim_is_read_in_any_order_and_unit(claim):
         assert shown == pytest.approx(meant["grade" if kind == "hill" else "range"])
 
 
+def test_a_claim_that_names_a_speed_is_not_told_that_it_says_none():
+    for said, there in ((None, True), (30.0, False)):
+        found = check_claim(BOARD, Claim(kind="range", range_km=20, speed_kmh=said))
+        assert any("The speed" in line.text for line in found.leaves_out) is there
+
+
 def test_a_claim_holds_where_the_band_says_so_and_tells_what_is_left_out():
     evaluation = Evaluation(BOARD)
     low, high = evaluation.bands["cut_off"]
