@@ -104,7 +104,7 @@ def strip_current(build: Build) -> Iterator[Finding]:
         about=["pack", "settings"],
         fields=["pack_assembly.plan.strip", "settings.pack_current_a"],
         message=message(
-            "Between groups {low} and {high} {current} flow through {through} rated for {bears}. A link that is too thin "
+            "{current} flow between groups {low} and {high} through {through} rated for {bears}. A link that is too thin "
             "heats the cells under it. Use copper, more strips, or a braid over the joint.",
             current=(worst.current, "current"),
             bears=(worst.bears, "current"),
@@ -141,7 +141,7 @@ def strip_rule(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["pack_assembly.plan.strip"],
         message=message(
-            "Between groups {low} and {high} {current} flow through {through}; the rule of thumb allows {rule}. The cells "
+            "{current} flow between groups {low} and {high} through {through}; the rule of thumb allows {rule}. The cells "
             "cool so short a strip: it gets {rise} K warmer than they are, if it is pure metal with two good welds on each "
             "cell. Steel that is sold as nickel rusts in salt water where you file it.",
             low=low,
