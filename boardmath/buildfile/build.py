@@ -11,6 +11,7 @@ from boardmath.buildfile.electrics import Enclosure, Extra, Load
 from boardmath.buildfile.figures import CURRENCY, Day, Key, Record, choice, day, figure, words, yes_no
 from boardmath.buildfile.kits import Kit, KitContents
 from boardmath.buildfile.maintenance import Maintenance, ReviewCosts
+from boardmath.buildfile.methods import Methods
 from boardmath.buildfile.migration import upgrade
 from boardmath.buildfile.pack_assembly import PackAssembly
 from boardmath.buildfile.settings import Detected, Settings
@@ -178,6 +179,9 @@ class Build(Record):
     ready_made: ReadyMade | None = None
     existing: Existing | None = Field(default=None, title="The board before the change")
     pack_assembly: PackAssembly | None = Field(default=None, title="The pack you make")
+    methods: Methods | None = Field(
+        default=None, title="Methods", description="how the builder works where builders differ"
+    )
     calibration: Calibration | None = Field(
         default=None, title="Calibration", description="added from the rides of the board and of its rider"
     )

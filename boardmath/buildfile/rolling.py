@@ -5,6 +5,7 @@ from typing import Literal
 from pydantic import Field
 
 from boardmath.buildfile.figures import Part, Record, choice, figure, whole, words, yes_no
+from boardmath.buildfile.methods import Threads
 
 Mount = Literal["top", "drop_through", "dropped"]
 Flex = Literal["stiff", "medium", "soft"]
@@ -71,6 +72,7 @@ class Trucks(Part):
     profile: str | None = words(30, "Hanger profile", "the cross-section that the motor mount has to fit")
     lean_deg: float | None = figure("angle", 2, 40, "Largest lean", "how far the deck leans in a full turn")
     pivots: int | None = whole(1, 2, "Pivots", "double-pivot trucks turn more and are unsettled when fast")
+    threads: Threads | None = choice("Threads", "of axles and bolts")
 
 
 class Wheels(Part):

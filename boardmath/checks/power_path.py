@@ -7,6 +7,7 @@ from boardmath.buildfile.controllers import controllers
 from boardmath.checks.finding import Finding, Severity, bearing, can_be_set, finding, fix, less_pack_current, taper_of
 from boardmath.geometry.cell_links import drive_current
 from boardmath.messages import counted, message
+from boardmath.model.bricks import charged_parallel
 from boardmath.model.inputs import cell_charge_rating, cell_voltages, full_voltage
 from boardmath.model.limits import (
     allowed_pack_current,
@@ -450,7 +451,7 @@ def charging_current(build: Build) -> Iterator[Finding]:
     if pack is None or charger is None or charger.a is None:
         return
     rating = cell_charge_rating(pack)
-    limits = {rating.field: rating.value * (pack.parallel or 1)}
+    limits = {rating.field: rating.value * charged_parallel(build)}
     if pack.protection is not None and pack.protection.max_charge_a is not None:
         limits["parts.pack.protection.max_charge_a"] = pack.protection.max_charge_a
     tightest = min(limits, key=lambda f: limits[f])

@@ -32,6 +32,7 @@ from boardmath.model.bricks import bricks_of, cells_of_bricks, parallel_of_brick
 from boardmath.model.cell_groups import plan_of
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import cell_capacity, cell_voltages
+from boardmath.model.methods import enclosure_fixing
 
 CLEAR = 8.0
 """mm that a box keeps from what moves (from memory)."""
@@ -46,6 +47,8 @@ DECK_EDGE = 4.0
 """mm of the deck's underside that stay free beside a flange (from memory)."""
 BOLT_SPACING = 80.0
 """mm from bolt to bolt around a box, about (common practice, no source: six to eight for a usual box)."""
+FLOOR_BOLTS, FLOOR_INSET, FLOOR_EDGE = 6, 40.0, 20.0
+"""Bolts that hold a container through its floor, and mm from them to its ends and sides (common practice, no source)."""
 WIRES = 25.0
 """mm of a box's length for wires' bends and plugs (from memory)."""
 PROTECTION_BOARD = (70.0, 60.0, 12.0)
@@ -226,7 +229,11 @@ def flange(build: Build, boxed: Boxed) -> tuple[float, float]:
 
 
 def enclosure_bolts(build: Build, boxed: Boxed) -> list[tuple[float, float]]:
-    """Where a box is screwed to the deck: x from the nose, y across; along both sides, evenly."""
+    """Where a box is screwed to the deck: x from the nose, y across; along both sides, evenly, or through its floor."""
+    if enclosure_fixing(build) == "through_floor":
+        ends, edge = min(FLOOR_INSET, boxed.length / 4.0), max(boxed.width / 2.0 - boxed.wall - FLOOR_EDGE, 0.0)
+        along = np.linspace(boxed.span[0] + ends, boxed.span[1] - ends, FLOOR_BOLTS // 2)
+        return [(float(x), side * edge) for x in along for side in (-1.0, 1.0)]
     sides, _ = flange(build, boxed)
     inset, count = BOLT_SPACING / 4.0, max(round((boxed.length - BOLT_SPACING / 2.0) / BOLT_SPACING) + 1, 2)
     y = boxed.width / 2.0 + sides / 2.0

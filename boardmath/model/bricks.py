@@ -2,7 +2,9 @@
 
 from math import ceil
 
+from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
+from boardmath.buildfile.methods import BrickCharging, Methods
 from boardmath.model.defaults import BRICK_CELLS
 from boardmath.model.inputs import cell_voltages
 
@@ -43,6 +45,24 @@ def cells_of_bricks(pack: Pack) -> list[int]:
 def parallel_of_brick(pack: Pack) -> float:
     """Cells in parallel within one brick."""
     return (pack.parallel or 1) / brick_sets(pack)
+
+
+def charge_turns(build: Build) -> int:
+    """How often the charger is plugged in for a full charge: once for each brick, or once where they are charged together."""
+    return 1 if brick_charging(build) == "together" else bricks_of(build.parts.pack or Pack())
+
+
+def charged_parallel(build: Build) -> float:
+    """Cells in parallel that share the charger's current at one turn."""
+    pack = build.parts.pack or Pack()
+    return parallel_of_brick(pack) * bricks_of(pack) / charge_turns(build)
+
+
+def brick_charging(build: Build) -> BrickCharging:
+    """How bricks are charged: together only where there are several, all with the same cells in series."""
+    pack, methods = build.parts.pack or Pack(), build.methods or Methods()
+    alike = bricks_of(pack) > 1 and len(set(cells_of_bricks(pack))) == 1
+    return (methods.brick_charging or "one_by_one") if alike else "one_by_one"
 
 
 def brick_full_voltage(pack: Pack) -> float:

@@ -1,11 +1,11 @@
-"""Charging: constant current, then constant voltage; bricks one after the other. And how long the pack lives."""
+"""Charging: constant current, then constant voltage; bricks one after the other or together. And how long the pack lives."""
 
 import numpy as np
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Charger, Pack
 from boardmath.model import estimate
-from boardmath.model.bricks import bricks_of, parallel_of_brick
+from boardmath.model.bricks import charge_turns, charged_parallel
 from boardmath.model.chemistry import chemical_of, chemistry_of, index_of
 from boardmath.model.inputs import cell_charge_rating, cell_voltages
 from boardmath.model.resolution import Resolved
@@ -30,18 +30,18 @@ def charge_hours(build: Build, resolved: Resolved) -> dict[str, float] | None:
     if found is None:
         return None
     charge, hours = found
-    times = bricks_of(build.parts.pack or Pack())
+    times = charge_turns(build)
     at = {"to_80_pct": 0.8, "to_90_pct": 0.9, "to_full": full}
     return {name: float(np.interp(min(share, full), charge, hours)) * times for name, share in at.items()}
 
 
 def charge_course(build: Build, resolved: Resolved, start: float) -> tuple[Array, Array] | None:
-    """Charge (0 to 1) from ``start`` to full, and the hours at which each is reached, of one brick or block; None without a
-    charger."""
+    """Charge (0 to 1) from ``start`` to full, and the hours at which each is reached, of what is charged at one turn; None
+    without a charger."""
     charger, pack = build.parts.charger or Charger(), build.parts.pack or Pack()
     if charger.a is None:
         return None
-    parallel, full_v = parallel_of_brick(pack), cell_voltages(pack)[0]
+    parallel, full_v = charged_parallel(build), cell_voltages(pack)[0]
     allowed = [charger.a, cell_charge_rating(pack).value * parallel]
     if pack.protection is not None and pack.protection.max_charge_a is not None:
         allowed.append(pack.protection.max_charge_a)

@@ -8,6 +8,7 @@ from boardmath.buildfile.electrics import Enclosure
 from boardmath.buildfile.figures import Part
 from boardmath.geometry.enclosures import Boxed, boxes
 from boardmath.model.inputs import drive_kind, has_pulleys
+from boardmath.model.methods import made
 from boardmath.parts.cost import LEFT_OVER, priced_parts
 from planner.parts_list.accessories import stands_for
 
@@ -35,9 +36,7 @@ class Board:
     def made(self, kind: str) -> bool:
         """Whether a box is made by the builder: of a material, and neither at hand nor ordered anywhere."""
         part = getattr(self.parts, kind)
-        if not isinstance(part, Enclosure) or part.material is None or part.owned or part.kit is not None:
-            return False
-        return part.purchase is None or part.purchase.status in (None, "to_order")
+        return isinstance(part, Enclosure) and made(part)
 
     def in_one_kit(self, *kinds: str) -> bool:
         """Whether these came in one kit, and so were made for each other."""

@@ -8,11 +8,20 @@ from boardmath.geometry.fasteners import IN_THE_CAN, PITCHES, most_torque, motor
 from boardmath.geometry.transmission import belt_path
 from boardmath.messages import counted, message
 from boardmath.model.inputs import mounted
+from boardmath.model.methods import mount_fixing
 from planner.assembly.board import Board
 from planner.assembly.pictures import belt_line_picture
 from planner.shared.making import minutes, step
 from planner.shared.step import Check, Fastener, Step
 
+MOUNT = [
+    "parts.trucks.profile",
+    "parts.mount.profile",
+    "parts.mount.angle_deg",
+    "parts.drive.mount_angle_deg",
+    "methods.mount_fixing",
+]
+"""What a mount stands on, clamped or welded."""
 HAND = "Hand-tight: short arm of the key, two fingers."
 FACE_PLATE = 4.0
 """mm of plate at the motor's face (from memory); the caliper says what yours needs."""
@@ -24,6 +33,9 @@ def mount(b: Board) -> Iterator[Step]:
     """The motor mount clamped for good."""
     if not b.geared or not b.new("mount", "drive", "trucks", "motors"):
         return
+    if mount_fixing(b.build) == "welded":
+        yield _welded(b)
+        return
     yield step(
         "mount",
         "drive",
@@ -34,10 +46,7 @@ def mount(b: Board) -> Iterator[Step]:
                 "Set it to the marks of the dry fit, with the plate square to the axle. Clean oil off the bolts, and "
                 "put a drop of threadlocker on each."
             ),
-            (
-                "Tighten in turns, a quarter each, so that both gaps of the clamp close evenly. Do not weld it "
-                "instead: welding warps the hanger."
-            ),
+            "Tighten in turns, a quarter each, so that both gaps of the clamp close evenly.",
         ],
         "You cannot turn it by hand with the motor as a lever, and the plate is square.",
         wrong=f"A mount that turns {'slackens the belt when you first brake, and ' if b.belt else ''}pushes the "
@@ -60,8 +69,42 @@ def mount(b: Board) -> Iterator[Step]:
         threadlock="medium",
         minutes=minutes(15, 35, b.motors),
         needs=[*b.needs("mount", "drive", "trucks"), *b.small("motor-mount", "mount-bolts", "threadlocker")],
-        touches=["parts.trucks.profile", "parts.mount.profile", "parts.mount.angle_deg", "parts.drive.mount_angle_deg"],
+        touches=MOUNT,
         after=["dry-mount", "lean", "trucks"],
+        method="methods.mount_fixing",
+    )
+
+
+def _welded(b: Board) -> Step:
+    """The mount welded to the hanger, by someone who welds that metal."""
+    return step(
+        "mount",
+        "drive",
+        message("Have the mounts welded on" if b.motors > 1 else "Have the mount welded on"),
+        "A weld cannot slip or be moved: the angle of the dry fit stays for good.",
+        [
+            "Mark plate and hanger across the seam at the place and angle of the dry fit, and photograph it.",
+            (
+                "Only the same metal on both sides. Ask what the hanger is made of: heat takes the strength out of "
+                "hardened or cast aluminium around the seam, and the axle inside is steel."
+            ),
+            (
+                "Take everything off that heat harms: wheels, bearings, bushings, pivot cup, belt, motor. Tack it, "
+                "check the angle with wheel and pulley on, then weld in short runs on alternate sides. Let it cool "
+                "by itself, never in water."
+            ),
+            "Roll the hanger on a flat table afterwards: the axle is as straight as before.",
+        ],
+        "No crack and no hole along the seam under a lamp, the plate square to the axle, the axle straight.",
+        wrong="A bent axle or a seam with a crack is a new hanger. Do not ride it, and do not straighten it cold.",
+        caution="Welding is work for someone who does it for a living: fumes, light and fire, and a seam that breaks "
+        "takes motor and brake with it. Look at the seam before every ride.",
+        tools=["marker", "square", "camera", "straight_edge"],
+        minutes=minutes(60, 180, b.motors),
+        needs=[*b.needs("mount", "drive", "trucks"), *b.small("motor-mount")],
+        touches=MOUNT,
+        after=["dry-mount", "lean", "dry-look"],
+        method="methods.mount_fixing",
     )
 
 

@@ -10,6 +10,7 @@ from boardmath.geometry.transmission import belt_path
 from boardmath.geometry.views.rear import motor_room, wheel_room
 from boardmath.messages import Message, counted, message
 from boardmath.model.inputs import wheels_bought
+from boardmath.model.methods import locking
 from planner.assembly.board import Board
 from planner.shared.making import minutes, step
 from planner.shared.step import Check, Step
@@ -493,8 +494,8 @@ def the_box(b: Board) -> Iterator[Step]:
 
 
 def looked_over(b: Board, there: set[str]) -> Iterator[Step]:
-    """The gate: nothing is locked before all of it was seen together."""
-    if not there:
+    """The gate: nothing is locked before all of it was seen together, unless each part is locked as it fits."""
+    if not there or locking(b.build) == "as_you_go":
         return
     yield step(
         "dry-look",
@@ -509,4 +510,5 @@ def looked_over(b: Board, there: set[str]) -> Iterator[Step]:
         tools=["camera"],
         minutes=minutes(10, 25),
         after=["phase:dry_fit"],
+        method="methods.locking",
     )

@@ -1,35 +1,26 @@
 """The box: made, marked, drilled, held. Times are common practice, no source: printed boxes take twelve hours."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
 
+from boardmath.buildfile.methods import EnclosureFixing
 from boardmath.geometry.enclosures import Boxed, enclosure_bolts
-from boardmath.geometry.fasteners import enclosure_screws
+from boardmath.geometry.fasteners import enclosure_screw
 from boardmath.geometry.stance import lowest_under, under_deck_at
-from boardmath.messages import counted, message
+from boardmath.messages import Message, counted, message
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import has_pulleys
+from boardmath.model.methods import enclosure_fixing
 from planner.assembly.board import Board
 from planner.assembly.dry_fit import GAPS
 from planner.assembly.pictures import foam_picture
 from planner.enclosure.plan import FOAM_LAYER, CannotBeMade, enclosure_plan
 from planner.shared.making import minutes, step
-from planner.shared.step import Fastener, School, Step
+from planner.shared.step import Fastener, Step
+from planner.shared.tools import ToolKey
 
 PRINTED = ("petg", "asa", "nylon")
-BOTH_SCHOOLS_OF_BOXES = [
-    School(
-        name="Threaded inserts from beneath",
-        text=message(
-            "Nothing shows on top, the grip tape stays on. Needs thick enough wood, and holes of the exact size."
-        ),
-    ),
-    School(
-        name="T-nuts from above",
-        text=message(
-            "Pull on the whole ply and not on a thread. Sunk flush, with the grip tape peeled back and laid down again."
-        ),
-    ),
-]
 
 
 def _of(boxed: Boxed) -> tuple[str, str, str]:
@@ -96,13 +87,40 @@ def make(b: Board) -> Iterator[Step]:
 
 
 def drill(b: Board) -> Iterator[Step]:
-    """Marked, drilled, inserts set."""
+    """Marked and drilled, as deep and as wide as the way of holding it asks."""
+    fixing = enclosure_fixing(b.build)
     for boxed in b.boxes:
         suffix, kind, word = _of(boxed)
         if not b.new(kind, "deck") or boxed.above:
             continue
         holes = len(enclosure_bolts(b.build, boxed))
         thick = (b.parts.deck.thickness_mm if b.parts.deck else None) or USUAL["deck.thickness_mm"]
+        stop = message(
+            "From beneath, with a stop on the bit at {stop}: the deck is {thick} there. Slowly in "
+            "brittle plastic, with scrap behind.",
+            stop=(max(thick - 1.0, 1.0), "length"),
+            thick=(thick, "length"),
+        )
+        right_through = (
+            "Right through the deck from beneath, with a block of wood clamped on top: without it the top ply tears "
+            "out. Warm the grip tape with a hair dryer and peel it back first."
+        )
+        how: dict[EnclosureFixing, list[Message | str]] = {
+            "threaded_inserts": [stop],
+            "t_nuts": [right_through, "Wide enough for the barrel of the T-nut, and sunk on top for its flange."],
+            "wood_screws": [
+                stop,
+                message(
+                    "A pilot hole of {pilot} for a screw of {thick}: without one the plies split.",
+                    pilot=(PILOT, "length"),
+                    thick=(WOOD_SCREW, "length"),
+                ),
+            ],
+            "through_floor": [
+                right_through,
+                "Floor and deck together, so that the holes meet. No hole where cells will be.",
+            ],
+        }
         yield step(
             f"box-holes{suffix}",
             "box",
@@ -113,79 +131,180 @@ def drill(b: Board) -> Iterator[Step]:
                     "Use the template at 100 % with its ruler checked; or clamp the enclosure in place, drill one "
                     "hole, put one screw in, then the next."
                 ),
-                message(
-                    "From beneath, with a stop on the bit at {stop}: the deck is {thick} there. Slowly in "
-                    "brittle plastic, with scrap behind.",
-                    stop=(max(thick - 1.0, 1.0), "length"),
-                    thick=(thick, "length"),
-                ),
+                *how[fixing],
             ],
             "All screws start by hand, without pushing the enclosure.",
-            wrong="If you drill through the top, use a T-nut from above there.",
+            wrong="If you drill through the top, use a T-nut from above there."
+            if fixing in ("threaded_inserts", "wood_screws")
+            else None,
             caution="Wear eye protection. Never drill near a cell: the pack is out of the room.",
-            tools=["template", "drill", "wood_bits", "clamps", "eye_protection", "marker"],
+            tools=[
+                "template",
+                "drill",
+                "wood_bits",
+                "clamps",
+                "eye_protection",
+                "marker",
+                *(["hair_dryer", "baking_paper"] if fixing in FROM_ABOVE else []),
+            ],
             minutes=minutes(30, 75),
             needs=b.needs(kind, "deck"),
             touches=[f"parts.{kind}.{k}" for k in ("length_mm", "width_mm", "back_mm", "flange_mm")]
-            + ["parts.deck.thickness_mm"],
+            + ["parts.deck.thickness_mm", "methods.enclosure_fixing"],
             after=["dry-look", f"box-made{suffix}", f"dry-box{suffix}"],
+            method="methods.enclosure_fixing",
         )
 
 
+WOOD_SCREW, PILOT = 5.0, 3.0
+"""mm of a wood screw and of the hole drilled for it (common practice, no source: six tenths of the screw)."""
+FROM_ABOVE = ("t_nuts", "through_floor")
+"""Ways of holding an enclosure for which the grip tape is peeled back."""
+
+
+@dataclass(frozen=True)
+class _Fixing:
+    """What a way of holding an enclosure is as a step; ``do`` and ``right`` have the size of the screw and what holds it."""
+
+    title: str
+    why: str
+    do: tuple[str, ...]
+    right: str
+    wrong: str
+    set: str | None
+    """What is set into the deck, if anything, and how."""
+    square: str
+    tools: tuple[ToolKey, ...]
+
+
+_FIXINGS: dict[EnclosureFixing, _Fixing] = {
+    "threaded_inserts": _Fixing(
+        "Set {threads} in the deck for the {enclosure}",
+        "Screws straight into wood hold three times. A metal thread holds every time you look inside.",
+        (
+            "Inserts of {holds}, driven in square with their key.",
+            "A drop of thin glue in the hole; none on the thread.",
+        ),
+        "Every screw {size} goes in by hand to its head, and none comes through the top.",
+        "Glue in an insert that turns again, one size deeper, or use a T-nut.",
+        "Threaded inserts",
+        "Square to the deck, flush.",
+        ("insert_key",),
+    ),
+    "t_nuts": _Fixing(
+        "Set {threads} from above for the {enclosure}",
+        "A T-nut pulls on the whole ply and not on a thread in it.",
+        (
+            "Pull each in with a bolt and a large washer from beneath. Do not hammer it in: that splits the plies.",
+            "Flange flush or a hair below the top. Lay the grip tape down again, warm.",
+        ),
+        "Every screw {size} goes in by hand, {holds} of it in the thread, and none stands above the T-nut.",
+        "A T-nut that turns has torn its hole: move it by its own width, and fill the old hole.",
+        "T-nuts",
+        "Flange flush beneath the grip tape.",
+        ("countersink", "allen_keys"),
+    ),
+    "wood_screws": _Fixing(
+        "Try the {threads} for the {enclosure}",
+        "Wood holds a screw a few times only: open the enclosure seldom, and turn the screws by hand.",
+        (
+            "Screws {size} with a large washer: {holds} of each are in the wood.",
+            "Wax the thread, and turn each in once, by hand, to its head. When you put one back, turn it backwards "
+            "until it drops into its thread.",
+        ),
+        "Every screw draws tight by hand, and none comes through the top.",
+        "One that turns without end: fill its hole with hardwood and glue, or set a threaded insert there.",
+        None,
+        "",
+        ("screwdrivers",),
+    ),
+    "through_floor": _Fixing(
+        "Bolt the {enclosure} on through its floor: {threads}",
+        "A container has no rim to screw through; its own lid opens it, and these bolts stay.",
+        (
+            "Bolts {size} from above, heads sunk flush; inside, a large washer with a ring of sealant, then a lock nut.",
+            "A sheet of foam between floor and deck: the container is flat and the deck is not.",
+            "Cover every nut inside with a pad, higher than the bolt's end: cells come to lie beside them.",
+        ),
+        "You cannot rock it by hand, water poured around it stays outside, and no bolt end can be felt inside.",
+        "A floor that dishes is pulled too hard: larger washers, or a plate inside.",
+        None,
+        "",
+        ("countersink", "allen_keys", "spanners", "hair_dryer", "baking_paper"),
+    ),
+}
+
+
 def inserts(b: Board) -> Iterator[Step]:
-    """Threads of metal in the deck."""
+    """What holds the enclosure's screws: threads of metal, the wood itself, or nuts inside."""
+    fixing = enclosure_fixing(b.build)
+    way = _FIXINGS[fixing]
     for boxed in b.boxes:
         suffix, kind, word = _of(boxed)
         if not b.new(kind, "deck") or boxed.above:
             continue
-        holes = len(enclosure_bolts(b.build, boxed))
-        length, depth = enclosure_screws(b.build, boxed)
+        holes, screw = len(enclosure_bolts(b.build, boxed)), enclosure_screw(b.build, boxed)
+        what = {"threaded_inserts": "thread", "t_nuts": "T-nut", "wood_screws": "screw", "through_floor": "bolt"}[
+            fixing
+        ]
+        figures: dict[str, Any] = {
+            "threads": counted(holes, what),
+            "enclosure": word,
+            "size": screw.size,
+            "holds": (screw.holds, "length"),
+        }
+
+        def told(template: str, figures: dict[str, Any] = figures) -> Message:
+            return message(template, **{k: v for k, v in figures.items() if f"{{{k}}}" in template})
+
+        screws = Fastener(
+            what="Bolts, large washers and lock nuts" if fixing == "through_floor" else "Box screws",
+            count=holes,
+            thread=screw.size,
+            beneath="large washer, so that the rim does not crack"
+            if fixing != "through_floor"
+            else "large washer and sealant inside",
+            tighten=message(
+                "Until the foam is half compressed; the nut's plastic ring locks it."
+                if fixing == "through_floor"
+                else "When you close it: until the foam is half compressed."
+            ),
+        )
         yield step(
             f"box-inserts{suffix}",
             "box",
-            message("Set {threads} in the deck for the {enclosure}", threads=counted(holes, "thread"), enclosure=word),
-            "Screws straight into wood hold three times. A metal thread holds every time you look inside.",
-            [
-                message(
-                    "M5 inserts of {depth}, driven in square with their key; or T-nuts pulled in from above, "
-                    "sunk flush.",
-                    depth=(depth, "length"),
-                ),
-                "A drop of thin glue in the hole; none on the thread.",
-            ],
-            message(
-                "Every screw M5 x {length} goes in by hand to its head, and none comes through the top.",
-                length=length,
-            ),
-            wrong="Glue in an insert that turns again, one size deeper, or use a T-nut.",
-            schools=BOTH_SCHOOLS_OF_BOXES,
-            tools=["insert_key", "countersink", "hammer", "hair_dryer", "baking_paper"],
+            told(way.title),
+            way.why,
+            [told(line) for line in way.do],
+            told(way.right),
+            wrong=way.wrong,
+            tools=list(way.tools),
             fasteners=[
-                Fastener(
-                    what="Threaded inserts or T-nuts",
-                    count=holes,
-                    thread="M5",
-                    tighten=message("Square to the deck, flush."),
+                *(
+                    [Fastener(what=way.set, count=holes, thread=screw.size.split(" ")[0], tighten=message(way.square))]
+                    if way.set
+                    else []
                 ),
-                Fastener(
-                    what="Box screws",
-                    count=holes,
-                    thread="M5",
-                    length_mm=length,
-                    beneath="large washer, so that the rim does not crack",
-                    tighten=message("When you close it: until the foam is half compressed."),
-                ),
+                screws,
             ],
             minutes=minutes(25, 70),
-            waits_h=6.0,
+            waits_h=6.0 if fixing == "threaded_inserts" else 0.0,
             needs=[*b.needs("deck"), *b.small("box-screws")],
-            touches=["parts.deck.thickness_mm", f"parts.{kind}.wall_mm", f"parts.{kind}.seat"],
-            after=[f"box-holes{suffix}"],
+            touches=[
+                "parts.deck.thickness_mm",
+                f"parts.{kind}.wall_mm",
+                f"parts.{kind}.seat",
+                "methods.enclosure_fixing",
+                "methods.hardware",
+            ],
+            after=[f"box-holes{suffix}", *([f"foam{suffix}"] if fixing == "through_floor" else [])],
+            method="methods.enclosure_fixing",
         )
 
 
 def foam(b: Board) -> Iterator[Step]:
-    """Foam round the rim, in steps where the deck is hollow."""
+    """Foam between enclosure and deck, in steps where the deck is hollow."""
+    through_floor = enclosure_fixing(b.build) == "through_floor"
     for boxed in b.boxes:
         suffix, kind, word = _of(boxed)
         if boxed.box.seat == "moulded" or boxed.above or not b.new(kind, "deck"):
@@ -196,12 +315,15 @@ def foam(b: Board) -> Iterator[Step]:
         yield step(
             f"foam{suffix}",
             "box",
-            message("Foam on the rim of the {enclosure}", enclosure=word),
+            message("Foam on the {side} of the {enclosure}", side="floor" if through_floor else "rim", enclosure=word),
             "It follows the deck, keeps spray out, and protects the rim: a flat enclosure on a hollow deck cracks.",
             [
                 (
                     message(
-                        "Strips of {thick} on the rim, one layer everywhere, butted and not overlapped; more "
+                        "A sheet of {thick} over the floor where it meets the deck; more layers where the measured gaps "
+                        "are wider."
+                        if through_floor
+                        else "Strips of {thick} on the rim, one layer everywhere, butted and not overlapped; more "
                         "where the measured gaps are wider.",
                         thick=(FOAM_LAYER, "thickness"),
                     )
@@ -213,7 +335,7 @@ def foam(b: Board) -> Iterator[Step]:
             minutes=minutes(20, 45),
             needs=[*b.needs(kind), *b.small("gasket")],
             touches=["parts.deck.concave_mm", "parts.deck.rocker_mm", "parts.deck.curve", f"parts.{kind}.seat"],
-            after=[f"box-inserts{suffix}", f"dry-box{suffix}"],
+            after=[f"box-holes{suffix}" if through_floor else f"box-inserts{suffix}", f"dry-box{suffix}"],
             picture=foam_picture(gaps),
         )
 
@@ -280,7 +402,9 @@ def close(b: Board) -> Iterator[Step]:
     """The box shut, after all of it was seen to work."""
     if not b.boxes or not b.new("enclosure", "second_enclosure", "pack", "controller"):
         return
-    screws = sum(len(enclosure_bolts(b.build, boxed)) for boxed in b.boxes)
+    fixing = enclosure_fixing(b.build)
+    lid, wood = fixing == "through_floor", fixing == "wood_screws"
+    size = enclosure_screw(b.build, b.boxes[0]).size
     yield step(
         "close-box",
         "finish",
@@ -288,16 +412,22 @@ def close(b: Board) -> Iterator[Step]:
         "A wire pinched by the rim chafes through on the tenth ride, unseen.",
         [
             "No wire on the rim, on an edge, or across the joint of two cells. Take a photo before the lid goes on.",
-            "All screws by hand, then in rounds from the middle outwards, until the foam is half compressed.",
+            "Wipe the lid's seal and its groove; close every clasp, and tape over those that a kerb can open."
+            if lid
+            else "All screws by hand, then in rounds from the middle outwards, until the foam is half compressed.",
         ],
         "No gap, no light, and shaken upside down nothing moves inside.",
-        wrong="A rim that bends between two screws is too tight.",
-        tools=["allen_keys", "camera"],
-        fasteners=[
+        wrong="A lid that springs open has something under it: look."
+        if lid
+        else "A rim that bends between two screws is too tight.",
+        tools=[*([] if lid else ["screwdrivers" if wood else "allen_keys"]), "camera"],
+        fasteners=[]
+        if lid
+        else [
             Fastener(
                 what="Box screws",
-                count=screws,
-                thread="M5",
+                count=sum(len(enclosure_bolts(b.build, boxed)) for boxed in b.boxes),
+                thread=size if wood else size.split(" ")[0],
                 beneath="large washer",
                 tighten=message(
                     "In rounds, until the foam is half compressed. No threadlocker: you will open it again."

@@ -52,7 +52,7 @@ def plate(build: Build, step: Step, values: Values) -> Judged:
             least=(least, "length"),
             most=(most, "length"),
             thread=thread,
-            length=length,
+            length=f"{length:g}",
         ),
     )
 

@@ -32,17 +32,17 @@ def bolt_picture(through: Through) -> Picture:
         y -= thick
     marks.append(box("line", -2.5, -through.length, 2.5, 0.0))
     marks.append(Mark(ink="line", points=[(-5.0, 0.0), (5.0, 0.0), (2.5, -2.8), (-2.5, -2.8)]))
-    labels.append(Label(x=-half - 4.0, y=-through.length / 2.0, text=f"M5 x {through.length}", anchor="end"))
-    marks.append(line("axis", (-half - 2.0, 0.0), (-half - 2.0, -float(through.length))))
+    labels.append(Label(x=-half - 4.0, y=-through.length / 2.0, text=through.size, anchor="end"))
+    marks.append(line("axis", (-half - 2.0, 0.0), (-half - 2.0, -through.length)))
     said = ", ".join(f"{_LAYER[name]} {thick:g} mm" for name, thick in through.layers)
     return Picture(
         left=-half - 34.0,
         right=half + 72.0,
-        bottom=min(y, -float(through.length)) - 3.0,
+        bottom=min(y, -through.length) - 3.0,
         top=5.0,
         marks=marks,
         labels=labels,
-        words=f"A bolt through {said}: {through.needed:g} mm, so {through.length} mm long.",
+        words=f"A bolt through {said}: {through.needed:g} mm, so {through.size}.",
     )
 
 

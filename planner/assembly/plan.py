@@ -6,6 +6,7 @@ from itertools import chain
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.once import once_a_build
 from boardmath.model.inputs import marked
+from boardmath.model.methods import locking
 from planner.assembly import drive, dry_fit, electrics, housing, joining, ready, running_gear
 from planner.assembly.board import Board
 from planner.shared.log import Moved
@@ -66,7 +67,8 @@ def steps_of(build: Build) -> list[Step]:
     found = [*loose, *dry_fit.looked_over(board, dry), *chain.from_iterable(rule(board) for rule in LOCKED)]
     handled = {path for s in found for path in s.needs}
     found += ready.rest_of_the_list(board, handled)
-    return in_order([_whole(s, found) for s in found])
+    gate = () if locking(build) == "as_you_go" else (GATE,)
+    return in_order([_whole(s, found, gate) for s in found])
 
 
 def assembly(build: Build, moves: Sequence[Moved] = ()) -> list[Step]:
@@ -75,12 +77,12 @@ def assembly(build: Build, moves: Sequence[Moved] = ()) -> list[Step]:
     return in_order(found, moves) if moves else found
 
 
-def _whole(step: Step, all_steps: Sequence[Step]) -> Step:
-    """A step with its phases told as steps; nothing is locked before its dry fit."""
+def _whole(step: Step, all_steps: Sequence[Step], gate: Sequence[str]) -> Step:
+    """A step with its phases told as steps; nothing is locked before the gate, where there is one."""
     after: list[str] = []
     for one in step.after:
         phase = one.removeprefix("phase:")
         after += [s.id for s in all_steps if s.phase == phase and s.id != step.id] if phase != one else [one]
     if step.threadlock != "none":
-        after.append(GATE)
+        after += gate
     return step.model_copy(update={"after": after})

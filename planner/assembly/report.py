@@ -9,6 +9,7 @@ from boardmath.parts.cost import LEFT_OVER
 from planner.assembly.board import Board
 from planner.assembly.electrics import done_on_its_page
 from planner.assembly.measuring import judge, picture
+from planner.assembly.methods import methods_of
 from planner.assembly.plan import assembly
 from planner.first_ride.plan import IDS
 from planner.parts_list.lines import list_lines
@@ -28,7 +29,7 @@ def assembly_report(build: Build, log: Log, today: date, elsewhere: Collection[s
     # A box that the builder makes is waited for as a step, and not as a parcel.
     made = [f"parts.{kind}" for kind in ("enclosure", "second_enclosure") if board.made(kind)]
     lines = [x for x in list_lines(build, today) if not x.path.startswith(LEFT_OVER) and x.path not in made]
-    return report(
+    found = report(
         build,
         assembly(build, log.moves),
         log,
@@ -39,3 +40,4 @@ def assembly_report(build: Build, log: Log, today: date, elsewhere: Collection[s
         elsewhere={*elsewhere, *done_on_its_page(board)},
         others=IDS,
     )
+    return found.model_copy(update={"methods": methods_of(board)})

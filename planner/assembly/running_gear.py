@@ -2,9 +2,10 @@
 
 from collections.abc import Iterator
 
-from boardmath.geometry.fasteners import truck_bolts
+from boardmath.geometry.fasteners import axle_nut, truck_bolts
 from boardmath.messages import counted, message
 from boardmath.model.inputs import wheels_bought
+from boardmath.model.methods import hardware, mount_fixing
 from planner.assembly.board import Board
 from planner.assembly.pictures import bolt_picture
 from planner.shared.making import minutes, step
@@ -22,7 +23,7 @@ def trucks(b: Board) -> Iterator[Step]:
     yield step(
         "trucks",
         "running_gear",
-        message("Trucks on for good: eight M5 x {length}", length=through.length),
+        message("Trucks on for good: eight {size}", size=through.size),
         message(
             "{needed} of deck and metal, so the next length that is sold. A bolt that is too short holds by half "
             "a nut.",
@@ -34,6 +35,11 @@ def trucks(b: Board) -> Iterator[Step]:
                 "riser or baseplate just presses."
             ),
             "Two threads show past every nut. A lock nut holds by itself: no threadlocker on its plastic ring.",
+            *(
+                ["Use inch hex keys and a 3/8 in socket: a metric key rounds the heads off."]
+                if hardware(b.build) == "inch"
+                else []
+            ),
         ],
         "Both axles are square to the centre line, no bolt head sinks into the grip tape, nothing creaks when "
         "you stand on it.",
@@ -43,12 +49,16 @@ def trucks(b: Board) -> Iterator[Step]:
             Fastener(
                 what="Truck bolts",
                 count=8,
-                thread="M5",
-                length_mm=through.length,
+                thread=through.size,
                 beneath="nothing under a countersunk head, a plate or washer under the nut",
                 tighten=message("Until it presses: there is no torque for wood and plastic."),
             ),
-            Fastener(what="Lock nuts", count=8, thread="M5", tighten=message("Crosswise, in three rounds.")),
+            Fastener(
+                what="Lock nuts",
+                count=8,
+                thread=through.size.split(" ")[0],
+                tighten=message("Crosswise, in three rounds."),
+            ),
         ],
         minutes=minutes(15, 35),
         needs=[*b.needs("deck", "trucks", "risers", "spreaders"), *b.small("truck-bolts")],
@@ -57,8 +67,12 @@ def trucks(b: Board) -> Iterator[Step]:
             "parts.deck.mount",
             "parts.risers.height_mm",
             "parts.spreaders.height_mm",
+            "parts.trucks.threads",
+            "methods.hardware",
         ],
-        after=["dry-look"],
+        # Where each part is locked as it fits, its own dry fit is all that comes before; a hanger is welded off the board.
+        after=["dry-look", "dry-trucks", *(["mount"] if mount_fixing(b.build) == "welded" else [])],
+        method="methods.hardware",
         picture=bolt_picture(through),
     )
 
@@ -91,7 +105,7 @@ def free_wheels(b: Board) -> Iterator[Step]:
             Fastener(
                 what="Axle nuts",
                 count=count,
-                thread="M8",
+                thread=axle_nut(b.build),
                 beneath="a speed washer on both sides of the wheel",
                 tighten=message("Until it neither knocks nor binds. Replace a lock nut that turns easily."),
             )

@@ -15,7 +15,7 @@ from boardmath.checks.finding import Finding
 from boardmath.checks.fittings import charge_port, nothing_balances
 from boardmath.checks.power_path import charging_current, plugs
 from boardmath.messages import Message, message
-from boardmath.model.bricks import brick_full_voltage, bricks_of, cells_of_bricks
+from boardmath.model.bricks import brick_charging, brick_full_voltage, bricks_of, cells_of_bricks, charge_turns
 from boardmath.model.cell_groups import LINE_UP_V
 from boardmath.model.chemistry import chemistry_of, index_of
 from boardmath.model.evaluation import HIGH, Evaluation, evaluate
@@ -108,7 +108,9 @@ def charging_report(
         for f in judge(marked_build)
         if f.kind != "plugs" or f.id.endswith("charging")
     ]
-    report = ChargingReport(needs=needs, findings=findings, ceilings=[], words=_words(pack), charges=all_watched(build))
+    report = ChargingReport(
+        needs=needs, findings=findings, ceilings=[], words=_words(build), charges=all_watched(build)
+    )
     if pack is None or pack.series is None:
         return report
     full = cell_voltages(pack)[0]
@@ -157,7 +159,7 @@ def _timetable(
     each = 60.0 * float(np.interp(end, charge, hours))
     capacity = hypot(resolved.inputs["cell_capacity"].spread, resolved.inputs["health"].spread)
     off = BAND * hypot(CHARGER_SPREAD, capacity)
-    bricks = bricks_of(build.parts.pack or Pack())
+    bricks = charge_turns(build)
     low, high = each * float(np.exp(-off)), each * float(np.exp(off))
     turns = []
     for n in range(bricks):
@@ -226,7 +228,9 @@ def _ceilings(build: Build, pack: Pack) -> list[Ceiling]:
     return found
 
 
-def _words(pack: Pack | None) -> list[Message]:
+def _words(build: Build) -> list[Message]:
+    pack = build.parts.pack
+    together = brick_charging(build) == "together"
     said = [
         message(
             "Stay with it, on a surface that cannot burn, with nothing near that can. Never overnight, never on "
@@ -240,6 +244,13 @@ def _words(pack: Pack | None) -> list[Message]:
     if pack is not None and bricks_of(pack) > 1:
         said.append(
             message(
+                "Together, on a parallel charging board with a fuse for each brick: measure every brick first, and join "
+                "them only within {near} of each other. Main plugs first, balance plugs after: the other way "
+                "round the balance leads carry what flows between the bricks.",
+                near=(LINE_UP_V, "cell_voltage"),
+            )
+            if together
+            else message(
                 "Charge one brick after the other, each alone with its balance plug; cap the charged one and put "
                 "it aside."
             )
@@ -260,13 +271,13 @@ def _words(pack: Pack | None) -> list[Message]:
                 many=sizes[-1],
             )
         )
-        said.append(
-            message(
-                "Bricks of the same cell count can be charged together on a parallel charging board: only within {near} "
-                "of each other, at the sum of their charging currents, and with a fuse for each.",
-                near=(LINE_UP_V, "cell_voltage"),
+        if not together and len(sizes) == 1:
+            said.append(
+                message(
+                    "Bricks of one batch can also be charged together on a parallel charging board: choose it on the "
+                    "Assembly page, under Methods."
+                )
             )
-        )
     if pack is not None and pack.spares:
         said.append(
             message(

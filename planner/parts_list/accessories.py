@@ -16,11 +16,13 @@ from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.drivetrain import Drive
 from boardmath.buildfile.electrics import Extra
 from boardmath.buildfile.maintenance import Spare
+from boardmath.buildfile.methods import EnclosureFixing
 from boardmath.geometry.enclosures import boxes, boxes_under, enclosure_bolts
-from boardmath.geometry.fasteners import truck_bolts
+from boardmath.geometry.fasteners import enclosure_screw, truck_bolts
 from boardmath.messages import Message, counted, message, sentence
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import drive_kind, has_pulleys, wheels_bought
+from boardmath.model.methods import enclosure_fixing, fuse_poles, mount_fixing
 
 
 class SmallPart(BaseModel):
@@ -82,7 +84,7 @@ def _truck_bolts(build: Build) -> Iterator[_Call]:
             layers = own if layers is None else message("{before}, {own}", before=layers, own=own)
     yield _Call(
         "truck-bolts",
-        f"Truck bolts and lock nuts, M5 x {through.length} mm, set of eight",
+        f"Truck bolts and lock nuts, {through.size}, set of eight",
         1,
         message(
             "{layers}, baseplate and lock nut: {needed}, so the next length up.",
@@ -109,7 +111,11 @@ def _mount_bolts(build: Build) -> Iterator[_Call]:
             "mount-bolts",
             "Bolts and lock nuts, mount set",
             count,
-            message("The motor mount is clamped to the hanger and holds the motor with four bolts."),
+            message(
+                "The motor mount is welded to the hanger and holds the motor with four bolts."
+                if mount_fixing(build) == "welded"
+                else "The motor mount is clamped to the hanger and holds the motor with four bolts."
+            ),
             ("mount set", "mount bolt"),
         )
 
@@ -226,6 +232,18 @@ def _insulation(build: Build) -> Iterator[_Call]:
         )
 
 
+def _second_fuse(build: Build) -> Iterator[_Call]:
+    fuse = build.parts.fuse
+    if fuse is not None and fuse_poles(build) == "both_poles":
+        yield _Call(
+            "second-fuse",
+            f"Fuse with holder{f', {fuse.a:g} A' if fuse.a else ''}, for the negative lead",
+            1,
+            message("You put a fuse in both poles: the second one is of the same rating."),
+            ("second fuse", "negative fuse"),
+        )
+
+
 def _charging(build: Build) -> Iterator[_Call]:
     """What a pack that is built by oneself is charged through."""
     parts = build.parts
@@ -278,12 +296,18 @@ def _box(build: Build) -> Iterator[_Call]:
             ("gasket", "foam"),
         )
     screws = sum(len(enclosure_bolts(build, b)) for b in all_boxes)
+    fixing = enclosure_fixing(build)
     yield _Call(
         "box-screws",
-        f"Threaded inserts and screws for the enclosure, {screws} of each",
+        f"{_HELD_BY[fixing]}, {enclosure_screw(build, all_boxes[0]).size}, {screws} of each",
         1,
-        message("One about every 80 mm along both sides: {screws}. Keep them away from soft cells.", screws=screws),
-        ("insert", "t-nut"),
+        message(
+            "{screws} through the floor, with a nut and a large washer inside for each."
+            if fixing == "through_floor"
+            else "One about every 80 mm along both sides: {screws}. Keep them away from soft cells.",
+            screws=screws,
+        ),
+        ("insert", "t-nut", "enclosure screw", "floor bolt"),
     )
     if build.brief.wet:
         yield _Call(
@@ -293,6 +317,14 @@ def _box(build: Build) -> Iterator[_Call]:
             message("For riding in the wet: wires go through the wall sealed, and do not chafe."),
             ("gland", "grommet"),
         )
+
+
+_HELD_BY: dict[EnclosureFixing, str] = {
+    "threaded_inserts": "Threaded inserts and screws for the enclosure",
+    "t_nuts": "T-nuts and screws for the enclosure",
+    "wood_screws": "Enclosure screws for wood, with large washers",
+    "through_floor": "Floor bolts of the enclosure, with large washers and lock nuts",
+}
 
 
 def _grip(build: Build) -> Iterator[_Call]:
@@ -362,6 +394,7 @@ RULES: tuple[Rule, ...] = (
     _spare_belts,
     _connectors,
     _insulation,
+    _second_fuse,
     _charging,
     _box,
     _between_boxes,

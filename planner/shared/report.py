@@ -17,7 +17,7 @@ from planner.shared.log import Fact, Log
 from planner.shared.order import all_before
 from planner.shared.pace import Pace, expected, pace, together
 from planner.shared.picture import Picture
-from planner.shared.step import PHASES, Judged, Minutes, Phase, Step
+from planner.shared.step import PHASES, Judged, MethodChoice, Minutes, Phase, Step
 from planner.shared.tools import TOOLS, ToolKey
 
 State = Literal["done", "left_out", "again", "ready", "waits", "parcel"]
@@ -111,6 +111,7 @@ class Report(BaseModel):
     tools_cost: float = 0.0
     odd: int = 0
     """Steps at which something was measured that is not as it should be."""
+    methods: list[MethodChoice] = []
     gone: list[str] = []
     """Steps of the log that this board has no more, as when another device ticked what a change had taken away."""
 

@@ -73,6 +73,25 @@ class School(BaseModel):
     text: Message
 
 
+class Method(BaseModel):
+    """A way of working that the builder may choose: why, and what it fits."""
+
+    value: str
+    name: str
+    text: Message
+    fits: Message
+
+
+class MethodChoice(BaseModel):
+    """A field of the builder's methods with its ways; ``holds`` is the way of this board, ``stated`` where it was chosen."""
+
+    field: str
+    title: str
+    ways: list[Method]
+    holds: str
+    stated: bool
+
+
 class Check(BaseModel):
     """A figure that is measured at a step: what it is to be (``low`` to ``high``), what the plan says, what was measured."""
 
@@ -111,6 +130,8 @@ class Step(BaseModel):
     wrong: Message | None = None
     caution: Message | None = None
     schools: list[School] = []
+    method: str | None = None
+    """The field of the builder's methods that it follows, as :attr:`MethodChoice.field` has it."""
     tools: list[ToolKey] = []
     fasteners: list[Fastener] = []
     threadlock: Threadlock = "none"

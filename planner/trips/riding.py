@@ -8,11 +8,11 @@ from scipy.special import ndtr
 
 from boardmath.buildfile import Build
 from boardmath.buildfile.build import Brief
-from boardmath.buildfile.electrics import Charger, Pack
+from boardmath.buildfile.electrics import Charger
 from boardmath.buildfile.trips import Trip, TripDay, TripLeg, TripStop
 from boardmath.engine.boards import Boards, changed
 from boardmath.engine.travelling import beginning, travelled
-from boardmath.model.bricks import bricks_of
+from boardmath.model.bricks import charge_turns
 from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import cell_voltages
 from boardmath.model.model_inputs import COLUMN, FROM_RIDE_TO_RIDE, INPUTS
@@ -280,5 +280,4 @@ def course_of(evaluation: Evaluation, stop: TripStop) -> tuple[Array, Array] | N
                 return None
             resolved = replace(resolved, fixed={**resolved.fixed, "charge_full": ends})
     found = charge_course(now, resolved, 0.0)
-    # Bricks are charged one after the other.
-    return (found[0], found[1] * bricks_of(pack or Pack())) if found is not None else None
+    return (found[0], found[1] * charge_turns(build)) if found is not None else None

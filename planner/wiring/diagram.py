@@ -127,6 +127,8 @@ def _placed(build: Build, found: Sequence[Node]) -> dict[str, Box]:
             put(node, 20.0, 40.0, 150.0, 320.0)
         elif kind == "fuse":
             put(node, 300.0, 40.0, 84.0, 60.0)
+        elif kind == "negative_fuse":
+            put(node, 612.0, 300.0, 70.0, 60.0)
         elif kind == "switch":
             put(node, 500.0, 40.0, 104.0, 60.0)
         elif kind == "protection":
@@ -193,7 +195,7 @@ def _route(build: Build, wire: Wire, boxes: dict[str, Box]) -> tuple[list[float]
             return [_right(a), _PLUS_Y, x, _PLUS_Y, x, y, b.x, y], (_right(a) + 8.0, _PLUS_Y - 24.0)
         return [_right(a), _PLUS_Y, b.x, _PLUS_Y], (_right(a) + 8.0, _PLUS_Y - 24.0)
     if wire.carries == "minus":
-        if b.id == "protection":
+        if b.id in ("protection", "negative_fuse"):
             return [_right(a), _MINUS_Y, b.x, _MINUS_Y], (_right(a) + 14.0, _MINUS_Y - 24.0)
         x, y = b.x - 30.0 - 8.0 * _number(b.id), b.y + b.height - 22.0
         return [_right(a), _MINUS_Y, x, _MINUS_Y, x, y, b.x, y], (_right(a) + 14.0, _MINUS_Y + 20.0)

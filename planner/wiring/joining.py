@@ -10,6 +10,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Extra
 from boardmath.messages import Message, message
 from boardmath.model.cell_groups import comes_whole
+from boardmath.model.methods import fuse_poles
 from boardmath.physics.wire import diameter
 from planner.wiring.path import Wire, round_the_board
 
@@ -168,7 +169,9 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
     if parts.fuse is not None:
         yield (
             "fuse",
-            "Fuse in, at the pack's positive.",
+            "Fuses in: negative first, then the pack's positive."
+            if fuse_poles(build) == "both_poles"
+            else "Fuse in, at the pack's positive.",
             "From here on a short circuit ends at the fuse.",
             at_the_pack,
             True,

@@ -7,6 +7,7 @@ from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Pack, Protection
 from boardmath.model.inputs import full_voltage
+from boardmath.model.methods import fuse_poles
 
 
 class Node(BaseModel):
@@ -27,7 +28,10 @@ def nodes(build: Build) -> list[Node]:
     if pack.protection is not None:
         found.append(Node(id="protection", title="BMS", lines=_board_lines(pack.protection)))
     if parts.fuse is not None:
-        found.append(Node(id="fuse", title="Fuse", lines=[f"{parts.fuse.a:g} A"] if parts.fuse.a else []))
+        rating = [f"{parts.fuse.a:g} A"] if parts.fuse.a else []
+        found.append(Node(id="fuse", title="Fuse", lines=rating))
+        if fuse_poles(build) == "both_poles":
+            found.append(Node(id="negative_fuse", title="Fuse", lines=rating))
     if parts.switch is not None and parts.switch.kind != "none":
         loop = parts.switch.kind == "loop"
         found.append(Node(id="switch", title="Loop key" if loop else "Switch", lines=["goes in last"] if loop else []))

@@ -18,6 +18,7 @@ from boardmath.model.defaults import USUAL
 from boardmath.model.estimate import motor_current
 from boardmath.model.inputs import cell_charge_rating
 from boardmath.model.limits import motor_current_allowed
+from boardmath.model.methods import fuse_poles
 from boardmath.physics.wire import GAUGES, ampacity
 
 Carries = Literal["plus", "minus", "charge_plus", "charge_minus", "balance", "phase", "sensor", "signal", "load"]
@@ -203,6 +204,20 @@ def _drive(build: Build) -> Iterator[Wire]:
             first=0,
         )
         start = "protection"
+    if parts.fuse is not None and fuse_poles(build) == "both_poles":
+        yield _wire(
+            build,
+            "minus-fuse",
+            (start, "negative_fuse"),
+            "minus",
+            current,
+            AT_THE_PACK_MM,
+            awg=awg,
+            colour="black",
+            first=0,
+            fused=False,
+        )
+        start = "negative_fuse"
     for end in ends:
         yield _wire(
             build,

@@ -8,6 +8,7 @@ from django.utils import timezone
 
 from boardmath.buildfile import Build as BuildDocument
 from boardmath.buildfile import BuildFile, check, read_build, write_board, write_history
+from boardmath.buildfile.methods import Methods
 from boardmath.model.cell_groups import as_a_plan
 from server.boards.models import Build
 from server.errors import ApiError
@@ -58,7 +59,16 @@ def create(owner: Person, file: BuildDocument) -> Build:
         if not in_the_bin.exists():
             raise ApiError(f"A workshop holds {MOST_BUILDS} boards. Delete one that you do not need any more.")
         Build.objects.filter(pk=in_the_bin[0]).delete()
-    return Build.objects.create(owner=owner, **_columns(file))
+    return Build.objects.create(owner=owner, **_columns(_with_methods(owner, file)))
+
+
+def _with_methods(owner: Person, file: BuildDocument) -> BuildDocument:
+    """A board that says nothing of how its builder works begins with the methods of the builder's latest board."""
+    if file.methods is not None:
+        return file
+    latest = Build.objects.of(owner).filter(document__has_key="methods").order_by("-updated_at")
+    methods = latest.values_list("document__methods", flat=True).first()
+    return file.model_copy(update={"methods": Methods.model_validate(methods)}) if methods else file
 
 
 def get(owner: Person, id: Key) -> Build:

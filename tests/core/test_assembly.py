@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from boardmath import read_build
 from boardmath.buildfile import write_build
-from boardmath.geometry.fasteners import PITCHES, enclosure_screws, most_torque, motor_screws, truck_bolts
+from boardmath.geometry.fasteners import PITCHES, most_torque, motor_screws, truck_bolts
 from boardmath.geometry.transmission import belt_path
 from boardmath.geometry.views.rear import motor_room
 from boardmath.model.inputs import marked
@@ -57,13 +57,14 @@ def measured(build, step, **values):
 # --- the order ---------------------------------------------------------------------------------------------------------
 
 
-def sound(steps):
+def sound(steps, gate=True):
+    """``gate``: nothing is locked before all of the board was tried together."""
     place = {s.id: n for n, s in enumerate(steps)}
     assert len(place) == len(steps), "no step twice"
     for step in steps:
         assert all(place[a] < place[step.id] for a in step.after), step.id
         if step.threadlock == "medium":
-            assert place["dry-look"] < place[step.id], f"{step.id} is locked before its dry fit"
+            assert not gate or place["dry-look"] < place[step.id], f"{step.id} is locked before its dry fit"
             assert "threadlocker" in step.tools, step.id
         assert any(f.threadlock for f in step.fasteners) == (step.threadlock == "medium"), step.id
     for earlier, later in (("join-polarity", "join-loop"), ("join-fuse", "join-loop"), ("taps", "join-balance")):
@@ -234,24 +235,16 @@ def test_bolts_of_the_steps_are_those_of_the_parts_list(build):
     small = {s.id: s.record for s in forgotten(build)}
     steps = {s.id: s for s in assembly(build)}
     if "trucks" in steps:
-        bolt = next(f for f in steps["trucks"].fasteners if f.length_mm)
-        assert f"M5 x {bolt.length_mm:g} mm, set of eight" in small["truck-bolts"].name
+        bolt = next(f for f in steps["trucks"].fasteners if f.what == "Truck bolts")
+        assert f"{bolt.thread}, set of eight" in small["truck-bolts"].name
         assert bolt.count == 8
-    screws = sum(f.count for s in steps.values() for f in s.fasteners if s.id.startswith("box-inserts") and f.length_mm)
+    held = [s for id, s in steps.items() if id.startswith("box-inserts")]
+    screws = sum(f.count for s in held for f in s.fasteners if f.what == "Box screws")
     if screws:
         assert f"{screws} of each" in small["box-screws"].name
     motor = next((f for f in (steps["motor"].fasteners if "motor" in steps else []) if f.what == "Motor screws"), None)
     if motor is not None:
         assert motor.count == 4 * (build.parts.motors.count or 1)
-
-
-def test_a_box_screw_holds_in_the_deck_and_does_not_come_through():
-    for thick in (8, 11, 14, 20):
-        build = board(parts__deck__thickness_mm=thick)
-        boxed = Board(build).boxes[0]
-        length, depth = enclosure_screws(build, boxed)
-        assert length < boxed.wall + 2.0 + thick, "it would be felt through the grip"
-        assert depth <= thick - 1.0
 
 
 def test_motor_screws_hold_and_do_not_meet_the_windings():

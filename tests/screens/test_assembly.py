@@ -56,6 +56,21 @@ def saved(page: Page) -> None:
     expect(page.get_by_test_id("saving")).to_have_attribute("data-saving", "saved")
 
 
+def test_a_way_that_is_chosen_is_the_way_of_the_steps_and_of_the_next_board(phone: Page):
+    id = open_assembly(phone, document())
+    to_step(phone, "box-inserts")
+    expect(phone.get_by_role("heading", level=2)).to_contain_text("threads in the deck")
+    phone.get_by_test_id("method").get_by_role("button").tap()
+    phone.get_by_role("radio", name="T-nuts from above").check()
+    saved(phone)
+    phone.get_by_role("button", name="Steps", exact=True).tap()
+    expect(phone.get_by_role("heading", level=2)).to_contain_text("T-nuts from above for the enclosure")
+    assert ask(phone, "GET", f"/builds/{id}")["document"]["methods"] == {"enclosure_fixing": "t_nuts"}
+    phone.reload()
+    phone.get_by_role("button", name="Methods", exact=True).tap()
+    expect(phone.get_by_role("radio", name="T-nuts from above")).to_be_checked()
+
+
 @pytest.mark.installed
 def test_an_afternoon_without_network_arrives_once(phone: Page):
     id = open_assembly(phone, document())

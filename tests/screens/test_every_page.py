@@ -125,7 +125,7 @@ def bench_test_states(page: Page, look: Look) -> Iterator[None]:
 
 def assembly_states(page: Page, look: Look) -> Iterator[None]:
     page.get_by_test_id("step-card").wait_for()
-    for view in ("When", "Tools", "Log", "Next time", "Steps"):
+    for view in ("When", "Tools", "Methods", "Log", "Next time", "Steps"):
         page.get_by_role("button", name=view, exact=True).click()
         expect(page.get_by_role("button", name=view, exact=True)).to_have_attribute("aria-pressed", "true")
         yield

@@ -25,6 +25,20 @@ def test_a_build_is_kept_as_its_file(workshop):
     assert back["document"] == again["document"]
 
 
+def test_a_new_board_begins_with_its_builders_own_ways(workshop, other_workshop):
+    """However it begins: empty, out of a file, as a copy; a file that says its own keeps it, and nobody else gets them."""
+    ways = {"mount_fixing": "welded", "fuse_poles": "both_poles"}
+    assert "methods" not in workshop.new()["document"]
+    chosen = workshop.new(changed(SPIT_RUNNER, {"methods": ways}))
+    empty = workshop.send("POST", "/builds", {"name": "Next"}).json()
+    copied = workshop.send("POST", f"/builds/{chosen['id']}/duplicate").json()
+    for made in (empty, workshop.new(), copied):
+        assert made["document"]["methods"] == ways
+    own = workshop.new(changed(SPIT_RUNNER, {"methods": {"locking": "as_you_go"}}))
+    assert own["document"]["methods"] == {"locking": "as_you_go"}
+    assert "methods" not in other_workshop.new()["document"]
+
+
 REACHES = [
     ("GET", "/builds/{id}", None),
     ("GET", "/builds/{id}/file", None),

@@ -12,6 +12,7 @@
   import { Work } from '$lib/steps/work.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
   import LogBook from './LogBook.svelte';
+  import Methods from './Methods.svelte';
   import Tools from './Tools.svelte';
   import When from './When.svelte';
   import Wishes from './Wishes.svelte';
@@ -24,6 +25,7 @@
     ['steps', 'Steps'],
     ['when', 'When'],
     ['tools', 'Tools'],
+    ['methods', 'Methods'],
     ['log', 'Log'],
     ['wishes', 'Next time'],
   ] as const;
@@ -90,6 +92,8 @@
     <When {work} {steps} {go} />
   {:else if view === 'tools'}
     <Tools {work} {steps} {go} />
+  {:else if view === 'methods'}
+    <Methods {work} />
   {:else if view === 'log'}
     <LogBook {work} {steps} {go} />
   {:else if view === 'wishes'}
@@ -107,6 +111,7 @@
         chosen = step;
         view = 'wishes';
       }}
+      onmethod={() => (view = 'methods')}
     >
       {#snippet before()}
         {#if finished}

@@ -25,8 +25,10 @@
     ondone: () => void;
     /** Offers to wish for a change at this step. */
     onwish?: () => void;
+    /** Opens the ways of working that the builder can choose. */
+    onmethod?: () => void;
   }
-  let { work, step, steps, go, ondone, onwish }: Props = $props();
+  let { work, step, steps, go, ondone, onwish, onmethod }: Props = $props();
 
   type Message = Schemas['Message'];
   const say = (s: Message) => formatMessage(s, reader.units);
@@ -45,6 +47,7 @@
     (step.tools ?? []).map((key) => work.report?.tools.find((t) => t.key === key)).filter((t) => !!t),
   );
   const page = $derived(PAGES.find((r) => r.slug === step.page));
+  const method = $derived(work.report?.methods?.find((m) => m.field === step.method));
   const judged = $derived(step.judged);
   const feeds = $derived(Object.keys(judged.changes ?? {}).length > 0);
   const waits = $derived((step.waits_for ?? []).filter((id) => !['done', 'left_out'].includes(stateOf(id))));
@@ -282,6 +285,14 @@
       <span class="font-semibold text-short">If not:</span>
       {say(step.wrong)}
     </p>{/if}
+  {#if method && onmethod}
+    <p class="mt-2 border-l border-rule pl-3" data-testid="method">
+      <span class="font-semibold"
+        >{method.title}: {method.ways.find((w) => w.value === method.holds)?.name}.</span
+      >
+      <button class="link min-h-[44px]" onclick={onmethod}>Choose another way</button>
+    </p>
+  {/if}
   {#each step.schools ?? [] as school (school.name)}
     <p class="mt-2 border-l border-rule pl-3">
       <span class="font-semibold">{school.name}.</span>

@@ -11,12 +11,14 @@
     /** The step that is open; without one the next to do. */
     chosen: string;
     onwish: (step: string) => void;
+    /** Opens the ways of working that the builder can choose. */
+    onmethod?: () => void;
     /** Before the card of a step. */
     before?: Snippet<[StepStatus]>;
     /** Beneath the list. */
     beneath?: Snippet;
   }
-  let { work, chosen = $bindable(), onwish, before, beneath }: Props = $props();
+  let { work, chosen = $bindable(), onwish, onmethod, before, beneath }: Props = $props();
   let listed = $state(false);
   const steps = $derived(work.steps);
   const current = $derived(
@@ -51,6 +53,7 @@
         {go}
         ondone={() => go(work.next ?? current!.id)}
         onwish={() => onwish(current!.id)}
+        {onmethod}
       />
     {/if}
   </div>
