@@ -74,10 +74,6 @@ class Day:
         spread = np.array([self.resolved.inputs[n].spread for n in COLUMN])
         return [int(c) for c in np.flatnonzero((spread > 0.0) & (~self.shared.astype(bool) | (self.own > 0.0)))]
 
-    def normal_scores(self, x: Array, u: Array) -> Array:
-        """Deviates of all inputs from the lasting ones ``x`` of shape (rows, inputs) and the ride's own ``u`` of the same."""
-        return np.asarray(np.where(self.shared > 0.0, x + self.own * u, u))
-
 
 def the_day(now: Build, then: Build, ride: Ride, current: Resolved) -> Day | None:
     """A ride on the board as it was ``then``, seen from the board as it is ``now``; None where that board cannot be predicted."""

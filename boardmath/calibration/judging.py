@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from scipy.special import ndtri
 
 from boardmath.calibration.learning import CONTRADICTS, Lesson
-from boardmath.calibration.observing import Observation, What, predicted
+from boardmath.calibration.observing import Observation, RidePredictor, What
 from boardmath.messages import Message, message
 from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS
 from boardmath.physics.types import Array
@@ -125,16 +125,17 @@ def judged(lesson: Lesson, places: Sequence[int]) -> list[RideJudged]:
     x = np.zeros((len(lesson.seen), 1, len(INPUTS)))
     for k, known in enumerate(before):
         x[k, 0, columns] = known.mean
-    said = predicted(lesson.seen, lesson.usual, x, np.zeros_like(x))
+    predictor = RidePredictor(lesson.seen, lesson.usual)
+    said = predictor(x, np.zeros_like(x))[0]
     found = []
-    for k, seen in enumerate(lesson.seen):
+    for k, (seen, cut) in enumerate(zip(lesson.seen, predictor.cuts, strict=True)):
         slope, known = lesson.slopes[k], before[k]
         lasting = slope @ known.covariance
         figures = []
         for i, o in enumerate(seen.observations):
             if o.what in _HINTS:
                 continue
-            middle = float(said[k][0, i] + lesson.offsets[k][i])
+            middle = float(said[cut][i] + lesson.offsets[k][i])
             own = float(lesson.noise[k][i, i])
             deviation = sqrt(max(float(lasting[i] @ slope[i]) + own, 1e-9))
             figures.append(

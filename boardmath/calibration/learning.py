@@ -8,16 +8,14 @@ further off it lies, as under a Student distribution with :data:`TAILS` degrees 
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 from math import sqrt
 
 import numpy as np
-from scipy.linalg import solve_triangular
 from scipy.optimize import least_squares
 
 from boardmath.buildfile import Build
 from boardmath.calibration.day import LASTING, RIDERS_OWN, the_day
-from boardmath.calibration.observing import Observed, by_reading, observed, predicted
+from boardmath.calibration.observing import Observed, RidePredictor, observed
 from boardmath.calibration.ride import Ride, as_document
 from boardmath.model.inputs import Input
 from boardmath.model.model_inputs import COLUMN, INPUTS, READS_VOLTS
@@ -121,26 +119,27 @@ def learn(now: Build, rides: Sequence[Ridden], before: MultivariateNormal | None
     y = np.concatenate([[o.y for o in s.observations] for s in seen])
     floor = np.concatenate([[o.at_least for o in s.observations] for s in seen]).astype(bool)
 
-    def at(x: Array) -> list[Array]:
-        """What is predicted of every observation for rows of lasting normal scores, (rows, names)."""
-        z = np.zeros((len(x), len(INPUTS)))
-        z[:, columns] = x
-        whole = np.broadcast_to(z, (len(seen), *z.shape))
-        return predicted(seen, usual, whole, np.zeros_like(whole))
-
+    predictor = RidePredictor(seen, usual)
     # What only readings depend on is a straight line, and needs no engine.
-    of_readings = np.array([by_reading(o, usual)[columns] for s in seen for o in s.observations])
+    of_readings = predictor.readings[:, columns]
     of_boards = [i for i, n in enumerate(names) if n not in READS_VOLTS]
+    looked: dict[bytes, tuple[Array, Array]] = {}
 
-    def slopes_at(x: Array) -> tuple[Array, Array]:
+    def look(x: Array) -> tuple[Array, Array]:
+        """What is predicted of every observation at lasting normal scores, and its slopes against them."""
+        if (found := looked.get(x.tobytes())) is not None:
+            return found
         step = _STEP * np.eye(len(x))[of_boards]
         # Of a whole season looking one way is enough: what is bent in one ride is lost among the many.
-        rows = [x[np.newaxis], x + step] if len(seen) > _SEASON else [x[np.newaxis], x + step, x - step]
-        said = np.concatenate(at(np.concatenate(rows)), axis=1)
+        rows = np.concatenate([x[np.newaxis], x + step] if len(seen) > _SEASON else [x[np.newaxis], x + step, x - step])
+        z = np.zeros((len(rows), len(INPUTS)))
+        z[:, columns] = rows
+        whole = np.broadcast_to(z, (len(seen), *z.shape))
+        said = predictor(whole, np.zeros_like(whole))
         up, down = said[1 : len(step) + 1], said[len(step) + 1 :]
         slope = of_readings.copy()
         slope[:, of_boards] = ((up - down) / (2.0 * _STEP) if len(down) else (up - said[0]) / _STEP).T
-        return said[0], slope
+        return looked.setdefault(x.tobytes(), (said[0], slope))
 
     def loss(squares: Array, /, *, cost_only: bool | None = None) -> Array:
         """The prior as it is; evidence under a distribution with heavy tails."""
@@ -155,17 +154,17 @@ def learn(now: Build, rides: Sequence[Ridden], before: MultivariateNormal | None
     xi, left = np.zeros(len(names)), np.sqrt(np.diag(first.covariance))
     for _ in range(_ROUNDS):
         x = first.mean + root @ xi
-        offsets, noises, shares = _own_business(seen, usual, names, x, left)
-        offset, factor = np.concatenate(offsets), _factor(noises)
+        offsets, noises, shares = _own_business(seen, predictor, names, x, left)
+        offset, white = np.concatenate(offsets), _Whitening(noises, predictor.cuts)
 
-        def residuals(xi: Array, offset: Array = offset, factor: Array = factor) -> Array:
-            miss = y - np.concatenate(at((first.mean + root @ xi)[np.newaxis]), axis=1)[0] - offset
-            return np.concatenate([xi, solve_triangular(factor, _only_below(miss, floor), lower=True)])
+        def residuals(xi: Array, offset: Array = offset, white: _Whitening = white) -> Array:
+            miss = y - look(first.mean + root @ xi)[0] - offset
+            return np.concatenate([xi, white(_only_below(miss, floor))])
 
-        def slopes(xi: Array, offset: Array = offset, factor: Array = factor) -> Array:
-            said, slope = slopes_at(first.mean + root @ xi)
-            slope[floor & (y - said - offset <= 0.0)] = 0.0
-            return np.concatenate([np.eye(len(xi)), -solve_triangular(factor, slope @ root, lower=True)])
+        def slopes(xi: Array, offset: Array = offset, white: _Whitening = white) -> Array:
+            said, slope = look(first.mean + root @ xi)
+            counts = ~floor | (y - said - offset > 0.0)
+            return np.concatenate([np.eye(len(xi)), -white((slope * counts[:, np.newaxis]) @ root)])
 
         found = least_squares(
             residuals,
@@ -184,17 +183,16 @@ def learn(now: Build, rides: Sequence[Ridden], before: MultivariateNormal | None
         if moved < 0.02 and closer < 0.05:
             break
     else:
-        offsets, noises, shares = _own_business(seen, usual, names, first.mean + root @ xi, left)
+        offsets, noises, shares = _own_business(seen, predictor, names, first.mean + root @ xi, left)
     x = first.mean + root @ xi
-    said, slope = slopes_at(x)
+    said, slope = look(x)
     miss = _only_below(y - said - np.concatenate(offsets), floor)
-    slope[floor & (miss <= 0.0)] = 0.0
-    factor = _factor(noises)
-    weight = 1.0 / (1.0 + solve_triangular(factor, miss, lower=True) ** 2 / TAILS)
-    whitened = solve_triangular(factor, slope @ root, lower=True) * np.sqrt(weight)[:, np.newaxis]
+    slope = slope * (~floor | (miss > 0.0))[:, np.newaxis]
+    white = _Whitening(noises, predictor.cuts)
+    weight = 1.0 / (1.0 + white(miss) ** 2 / TAILS)
+    whitened = white(slope @ root) * np.sqrt(weight)[:, np.newaxis]
     covariance = root @ np.linalg.inv(np.eye(len(xi)) + whitened.T @ whitened) @ root.T
-    edges = np.cumsum([0, *(len(s.observations) for s in seen)])
-    cut = [slice(int(a), int(b)) for a, b in pairwise(edges)]
+    cut = predictor.cuts
     return Lesson(
         usual=usual,
         names=names,
@@ -229,19 +227,34 @@ def _first(names: tuple[str, ...], before: MultivariateNormal | None) -> Multiva
     return MultivariateNormal(names, mean, covariance)
 
 
-def _factor(noises: Sequence[Array]) -> Array:
-    """Cholesky factor of the covariance of all observations: rides err independently of each other."""
-    size = sum(len(n) for n in noises)
-    whole, first = np.zeros((size, size)), 0
-    for noise in noises:
-        last = first + len(noise)
-        whole[first:last, first:last] = np.linalg.cholesky(noise)
-        first = last
-    return whole
+class _Whitening:
+    """Divides observations by the root of their covariance; rides err independently of each other."""
+
+    def __init__(self, noises: Sequence[Array], cuts: Sequence[slice]) -> None:
+        by_size: dict[int, list[int]] = {}
+        for k, noise in enumerate(noises):
+            by_size.setdefault(len(noise), []).append(k)
+        self._blocks = [
+            (
+                np.stack([np.arange(cuts[k].start, cuts[k].stop) for k in rides]),
+                np.linalg.inv(np.linalg.cholesky(np.stack([noises[k] for k in rides]))),
+            )
+            for rides in by_size.values()
+        ]
+
+    def __call__(self, values: Array) -> Array:
+        """Args:
+        values: of shape (observations,) or (observations, columns).
+        """
+        columns = values.reshape(len(values), -1)
+        found = np.empty_like(columns)
+        for places, inverse in self._blocks:
+            found[places] = inverse @ columns[places]
+        return found.reshape(values.shape)
 
 
 def _own_business(
-    seen: Sequence[Observed], usual: Resolved, names: Sequence[str], x: Array, left: Array
+    seen: Sequence[Observed], predictor: RidePredictor, names: Sequence[str], x: Array, left: Array
 ) -> tuple[list[Array], list[Array], list[dict[str, Array]]]:
     """For each ride what doubts shift its observations by, the covariance of its own doubts and its errors, and whose it is.
 
@@ -263,21 +276,22 @@ def _own_business(
         step = _POINT * float(left[list(names).index(name)])
         lasting[:, 1 + 2 * j, COLUMN[name]] += step
         lasting[:, 2 + 2 * j, COLUMN[name]] -= step
-    said = predicted(seen, usual, lasting, own)
+    said = predictor(lasting, own)
     every = list(COLUMN)
     offsets, noises, shares = [], [], []
     for k, one in enumerate(seen):
-        middle = said[k][0]
+        of_ride = said[:, predictor.cuts[k]]
+        middle = of_ride[0]
         offset, noise = np.zeros(len(middle)), np.diag([o.sd**2 for o in one.observations])
         share: dict[str, Array] = {}
         for j, column in enumerate(doubts[k]):
-            up, down = said[k][1 + 2 * j] - middle, said[k][2 + 2 * j] - middle
+            up, down = of_ride[1 + 2 * j] - middle, of_ride[2 + 2 * j] - middle
             mean = (up + down) / 6.0
             spread = (np.outer(up, up) + np.outer(down, down)) / 6.0 - np.outer(mean, mean)
             offset, noise = offset + mean, noise + spread
             share[every[column]] = np.stack([np.diag(spread), (up - down) / 2.0])
         for j in range(most, most + len(bent)):
-            offset = offset + (said[k][1 + 2 * j] + said[k][2 + 2 * j] - 2.0 * middle) / 6.0
+            offset = offset + (of_ride[1 + 2 * j] + of_ride[2 + 2 * j] - 2.0 * middle) / 6.0
         offsets.append(offset)
         noises.append(noise + 1e-9 * np.eye(len(middle)))
         shares.append(share)

@@ -8,8 +8,9 @@ source, unless a line says otherwise; none was tuned on rides by which the bands
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from itertools import pairwise
 from math import exp, hypot, log
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 
@@ -20,7 +21,7 @@ from boardmath.engine.boards import Boards
 from boardmath.model.inputs import Input, grade_of
 from boardmath.model.model_inputs import COLUMN
 from boardmath.model.resolution import Resolved
-from boardmath.model.sampling import boards
+from boardmath.model.sampling import Sampler
 from boardmath.physics.cell import open_circuit_voltage
 from boardmath.physics.motor import NO_LOAD_TEST_VOLTAGE, STEADY_SHARE_OF_DRAG
 from boardmath.physics.road_load import GRAVITY
@@ -303,32 +304,65 @@ def _log_of_usual(known: Input, z: Array) -> Array:
     return np.asarray(log(max(known.value, 0.05)) + known.spread * z - shift)
 
 
-def predicted(many: Sequence[Observed], usual: Resolved, x: Array, u: Array) -> list[Array]:
-    """What the engine says of every observation: for each ride an array of shape (rows, observations).
+class RidePredictor:
+    """What the engine says of every observation of several rides, as often as it is asked.
 
-    Args:
-        x: lasting normal scores, (rides, rows, inputs); u: the rides' own, of the same shape.
+    ``cuts`` has, for each ride, the columns of its observations.
     """
-    rows = x.shape[1]
-    z = [seen.day.normal_scores(x[k], u[k]) for k, seen in enumerate(many)]
-    every = boards([seen.day.resolved for seen in many], z, middle=False)
-    start = np.repeat([seen.start for seen in many], rows)
-    every.charge_start = np.where(np.isnan(start), every.charge_start, start)
-    metres = np.repeat([seen.metres for seen in many], rows)
-    arrived = sweeps.arrivals(every, np.maximum(metres, 1.0)) if metres.any() else None
-    found = []
-    for k, seen in enumerate(many):
-        own = slice(k * rows, (k + 1) * rows)
-        here, there = every[own], arrived[own] if arrived is not None else None
-        found.append(
-            np.stack(
-                [_one(seen, o, usual, here, there, x[k]) + x[k] @ by_reading(o, usual) for o in seen.observations],
-                axis=1,
-            )
-            if seen.observations
-            else np.zeros((rows, 0))
-        )
-    return found
+
+    def __init__(self, many: Sequence[Observed], usual: Resolved) -> None:
+        self._many, self._usual = many, usual
+        self._shared = np.stack([seen.day.shared for seen in many])[:, np.newaxis]
+        self._own = np.stack([seen.day.own for seen in many])[:, np.newaxis]
+        self._sampler = Sampler([seen.day.resolved for seen in many])
+        self._start = np.array([seen.start for seen in many])
+        self._metres = np.array([seen.metres for seen in many])
+        self._began_with = np.array([_start(seen.day).charge for seen in many])
+        edges = np.cumsum([0, *(len(seen.observations) for seen in many)])
+        self.cuts = [slice(int(a), int(b)) for a, b in pairwise(edges)]
+        self.readings = np.array([by_reading(o, usual) for seen in many for o in seen.observations])
+        """By how much each observation grows with the normal score of each input that only instruments are off by."""
+
+    def __call__(self, x: Array, u: Array) -> Array:
+        """Args:
+            x: lasting normal scores, (rides, rows, inputs); u: the rides' own, of the same shape.
+
+        Returns:
+            Observations in the spaces of their comparison, (rows, observations).
+        """
+        rides, rows = x.shape[:2]
+        every = self._sampler.boards(np.where(self._shared > 0.0, x + self._own * u, u), middle=False)
+        start = np.repeat(self._start, rows)
+        every.charge_start = np.where(np.isnan(start), every.charge_start, start)
+        of_the_way = self._of_the_way(every, rides, rows) if self._metres.any() else {}
+        said = np.zeros((rows, len(self.readings)))
+        for k, (seen, cut) in enumerate(zip(self._many, self.cuts, strict=True)):
+            here = every[k * rows : (k + 1) * rows]
+            for o, column in zip(seen.observations, range(cut.start, cut.stop), strict=True):
+                whole = of_the_way.get(o.what)
+                said[:, column] = whole[k] if whole is not None else _of_a_run(seen, o, self._usual, here, x[k])
+            if self.readings[cut].any():
+                said[:, cut] += x[k] @ self.readings[cut].T
+        return said
+
+    def _of_the_way(self, every: Boards, rides: int, rows: int) -> dict[What, Array]:
+        """What is measured of a whole way, for all rides at once, each of shape (rides, rows)."""
+        metres = np.repeat(self._metres, rows)
+        there = sweeps.arrivals(every, np.maximum(metres, 1.0))
+        far = np.log(np.maximum(there.to_the_end / 1000.0, _TINY))
+        km = np.maximum(metres, 1.0) / 1000.0
+        found: dict[What, Array] = {
+            "range_km": far,
+            "at_least_km": far,
+            "mean_kmh": np.log(np.maximum(km / there.seconds * 3600.0, _TINY)),
+            # From the charge that was reckoned with: what it really began with is part of the doubt.
+            "end_v": np.log(np.maximum(np.repeat(self._began_with, rows) - there.charge, _TINY)),
+            "consumption_wh_per_km": np.log(np.maximum(there.energy / 3600.0 / km, _TINY)),
+        }
+        return {what: values.reshape(rides, rows) for what, values in found.items()}
+
+
+_TINY = 1e-6
 
 
 def by_reading(o: Observation, usual: Resolved) -> Array:
@@ -339,28 +373,18 @@ def by_reading(o: Observation, usual: Resolved) -> Array:
     return slopes
 
 
-def _one(seen: Observed, o: Observation, usual: Resolved, b: Boards, there: Any, x: Array) -> Array:
-    """One observation as predicted, in the space of its comparison, for every row."""
-    tiny = 1e-6
+def _of_a_run(seen: Observed, o: Observation, usual: Resolved, b: Boards, x: Array) -> Array:
+    """One observation of a run, or of what is usual, in the space of its comparison, for every row."""
     if o.what in _OF_THE_USUAL:
         name = _OF_THE_USUAL[o.what]
         return _log_of_usual(usual.inputs[name], x[:, COLUMN[name]])
-    if o.what in ("range_km", "at_least_km"):
-        return np.asarray(np.log(np.maximum(there.to_the_end / 1000.0, tiny)))
-    if o.what == "mean_kmh":
-        return np.asarray(np.log(np.maximum(seen.metres / there.seconds * 3.6, tiny)))
-    if o.what == "end_v":
-        # From the charge that was reckoned with: what it really began with is part of the doubt.
-        return np.asarray(np.log(np.maximum(_start(seen.day).charge - there.charge, tiny)))
-    if o.what == "consumption_wh_per_km":
-        return np.asarray(np.log(np.maximum(there.energy / 3600.0 / (seen.metres / 1000.0), tiny)))
     assert o.run is not None
     run = seen.day.ride.runs[o.run]
     if isinstance(run, SpeedRun | HillRun):
         charge = min(run.charge_pct / 100.0, 1.0) if run.charge_pct is not None else 0.9
         grade = _grade(run) if isinstance(run, HillRun) else 0.0
         speed = sweeps.highest_speeds(b, grade or 0.0, min(charge, float(b.charge_full[0])))[0][:, 0]
-        return np.asarray(np.log(np.maximum(speed * 3.6, tiny)))
+        return np.asarray(np.log(np.maximum(speed * 3.6, _TINY)))
     if isinstance(run, CoastRun):
         steady, square, mass = coast_forces(b, bool(run.drive_off))
         first, last = (run.from_kmh or 0.0) / 3.6, (run.to_kmh or 0.0) / 3.6
@@ -370,12 +394,12 @@ def _one(seen: Observed, o: Observation, usual: Resolved, b: Boards, there: Any,
         charge = (
             charge_from_volts(seen.day.resolved.fixed, cell_v)[0] if cell_v is not None else float(b.charge_full[0])
         )
-        return np.asarray(np.log(np.maximum(sweeps.free_speeds(b, charge)[0][:, 0] * 3.6, tiny)))
+        return np.asarray(np.log(np.maximum(sweeps.free_speeds(b, charge)[0][:, 0] * 3.6, _TINY)))
     assert isinstance(run, ChargeRun)
     low, high = (_charge(seen.day, v or 0.0, "meter", _RESTED_S).charge for v in (run.from_v, run.to_v))
     mean_v = rest_volts(seen.day.resolved.fixed, (low + high) / 2.0) * (1.0 + (INTO_PACK - 1.0) / 2.0)
     into = b.pack_capacity * (high - low) * mean_v / 3600.0
-    return np.asarray(np.log(np.maximum(into if run.at == "pack" else into / WALL, tiny)))
+    return np.asarray(np.log(np.maximum(into if run.at == "pack" else into / WALL, _TINY)))
 
 
 def coast_forces(b: Boards, drive_off: bool = False) -> tuple[Array, Array, Array]:

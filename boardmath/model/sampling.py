@@ -66,19 +66,34 @@ _LEAST = np.array([[[i.least]] for i in INPUTS])
 _MOST = np.array([[[i.most]] for i in INPUTS])
 
 
-def values_of(builds: Sequence[Resolved], z: Sequence[Array], middle: bool = True) -> dict[str, Array]:
-    """Every input of every build, in build-file units, of shape (builds, rows of z).
+class Sampler:
+    """The engine's boards of several builds, as often as normal scores are drawn: what the builds say is looked up once."""
 
-    Args:
-        z: for each build normal scores of shape (rows, inputs), the same number of rows for all.
-        middle: whether the first row is the middle, each input's own value where its normal score is 0.
-    """
-    known = [[b.inputs[i.name] for b in builds] for i in INPUTS]
-    value = np.array([[i.value for i in row] for row in known])
-    spread = np.array([[i.spread for i in row] for row in known])
-    shape = np.array([[SHAPES[i.shape] for i in row] for row in known])
-    made = scattered(value, spread, shape, np.stack(z).transpose(2, 0, 1), middle)
-    return dict(zip(COLUMN, np.clip(made, _LEAST, _MOST), strict=True))
+    def __init__(self, builds: Sequence[Resolved]) -> None:
+        known = [[b.inputs[i.name] for b in builds] for i in INPUTS]
+        self._value = np.array([[i.value for i in row] for row in known])
+        self._spread = np.array([[i.spread for i in row] for row in known])
+        self._shape = np.array([[SHAPES[i.shape] for i in row] for row in known])
+        self._fixed = {name: np.array([[b.fixed[name]] for b in builds]) for name in builds[0].fixed}
+
+    def values(self, z: Array, middle: bool = True) -> dict[str, Array]:
+        """Every input of every build, in build-file units, of shape (builds, rows).
+
+        Args:
+            z: normal scores of shape (builds, rows, inputs).
+            middle: whether the first row is the middle, each input's own value where its normal score is 0.
+        """
+        made = scattered(self._value, self._spread, self._shape, z.transpose(2, 0, 1), middle)
+        return dict(zip(COLUMN, np.clip(made, _LEAST, _MOST), strict=True))
+
+    def boards(self, z: Array, middle: bool = True) -> Boards:
+        """The boards, build by build, the rows of its normal scores in a row; arguments as in :meth:`values`."""
+        return boards_from(self.values(z, middle), self._fixed, z.shape[0], z.shape[1])
+
+
+def values_of(builds: Sequence[Resolved], z: Sequence[Array], middle: bool = True) -> dict[str, Array]:
+    """Every input of every build, as :meth:`Sampler.values` has them; ``z`` has normal scores for each build."""
+    return Sampler(builds).values(np.stack(z), middle)
 
 
 def within(name: str, values: Array) -> Array:
@@ -92,21 +107,18 @@ def scattered(value: Array, spread: Array, shape: NDArray[np.int64], z: Array, m
     Args:
         value, spread, shape: of shape (inputs, builds); shapes as in :data:`SHAPES`.
         z: normal scores of shape (inputs, builds, rows).
-        middle: as in :func:`values_of`.
+        middle: as in :meth:`Sampler.values`.
     """
     deviate = spread[:, :, np.newaxis] * z
     made: Array = value[:, :, np.newaxis] * np.exp(deviate)
-    for column in np.flatnonzero(shape.any(axis=1)):
-        for kind in np.unique(shape[column][shape[column] > 0]):
-            at = (column, np.flatnonzero(shape[column] == kind))
-            made[at] = _by_shape(
-                kind, value[at][:, np.newaxis], spread[at][:, np.newaxis], deviate[at], made[at], middle
-            )
+    for kind in np.unique(shape[shape > 0]):
+        at = np.nonzero(shape == kind)
+        made[at] = _by_shape(kind, value[at][:, np.newaxis], spread[at][:, np.newaxis], deviate[at], made[at], middle)
     return made
 
 
 def _by_shape(kind: int, value: Array, spread: Array, deviate: Array, relative: Array, middle: bool) -> Array:
-    """One input of several builds that does not scatter by a share of itself; all of shape (builds, rows or 1)."""
+    """Inputs of builds that do not scatter by a share of themselves; all of shape (inputs, rows or 1)."""
     if kind == SHAPES["complement_lognormal"]:
         return np.asarray(1.0 - np.minimum((1.0 - value) * np.exp(deviate), _LARGEST_LOSS))
     if kind == SHAPES["additive"]:
@@ -125,10 +137,8 @@ def _by_shape(kind: int, value: Array, spread: Array, deviate: Array, relative: 
 
 
 def boards(builds: Sequence[Resolved], z: Sequence[Array], middle: bool = True) -> Boards:
-    """The engine's boards, build by build, the rows of its normal scores in a row; ``middle`` as in :func:`values_of`."""
-    v = values_of(builds, z, middle)
-    f = {name: np.array([[b.fixed[name]] for b in builds]) for name in builds[0].fixed}
-    return boards_from(v, f, len(builds), z[0].shape[0])
+    """The engine's boards, as :meth:`Sampler.boards` makes them; ``z`` has normal scores for each build."""
+    return Sampler(builds).boards(np.stack(z), middle)
 
 
 def boards_from(v: Mapping[str, Array], f: Mapping[str, Array], builds: int, rows: int) -> Boards:

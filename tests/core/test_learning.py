@@ -10,7 +10,7 @@ import pytest
 from boardmath import predict, read_build
 from boardmath.buildfile import Build, BuildFileError, write_build
 from boardmath.calibration.learning import Ridden, learn, observed_of, of_the_rider, together
-from boardmath.calibration.observing import WALL, charge_from_volts, coast_forces, predicted, rest_volts, rolled_out
+from boardmath.calibration.observing import WALL, RidePredictor, charge_from_volts, coast_forces, rest_volts, rolled_out
 from boardmath.calibration.report import as_taught, calibration_report
 from boardmath.calibration.ride import Ride
 from boardmath.calibration.ride_file import cannot_be, read_ride, read_rides, write_rides
@@ -58,15 +58,16 @@ def test_the_posterior_is_the_prior_weighed_by_how_well_it_explains_the_rides():
     rides, days = ridden(SEASON[0], SEASON[3]), 16
     lesson = learn(BOARD, rides)
     seen = observed_of(BOARD, rides, lesson.usual)
+    predictor = RidePredictor(seen, lesson.usual)
     chance = np.random.default_rng(5)
     z = chance.standard_normal((20_000, len(INPUTS)))
     likely = np.zeros((2, days, len(z)))
     for day in range(days):
         # What each ride's own day adds is drawn with it; only errors of reading remain, with the tails of the model.
-        said = predicted(seen, lesson.usual, np.stack([z, z]), chance.standard_normal((2, *z.shape)))
-        for k, (one, of_ride) in enumerate(zip(seen, said, strict=True)):
-            for i, o in enumerate(one.observations):
-                likely[k, day] -= 4.5 * np.log1p(((o.y - of_ride[:, i]) / o.sd) ** 2 / 8.0)
+        said = predictor(np.stack([z, z]), chance.standard_normal((2, *z.shape)))
+        for k, (one, cut) in enumerate(zip(seen, predictor.cuts, strict=True)):
+            for o, of_ride in zip(one.observations, said[:, cut].T, strict=True):
+                likely[k, day] -= 4.5 * np.log1p(((o.y - of_ride) / o.sd) ** 2 / 8.0)
     weight = np.exp(likely).mean(axis=1).prod(axis=0)
     weight /= weight.sum()
     assert 1 / (weight**2).sum() > 300, "enough draws explain the rides"
@@ -326,7 +327,7 @@ def own_prediction(said, kind: str) -> float:
     usual = resolve(BOARD)
     seen = observed_of(BOARD, ridden(a_ride(way={}, pack={}, runs=[said])), usual)
     rows = np.zeros((1, 1, len(INPUTS)))
-    (found,) = predicted(seen, usual, rows, rows)
+    found = RidePredictor(seen, usual)(rows, rows)
     assert [o.what for o in seen[0].observations] == [kind]
     return exp(float(found[0, 0]))
 
