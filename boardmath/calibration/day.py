@@ -75,12 +75,25 @@ class Day:
         return [int(c) for c in np.flatnonzero((spread > 0.0) & (~self.shared.astype(bool) | (self.own > 0.0)))]
 
 
-def the_day(now: Build, then: Build, ride: Ride, current: Resolved) -> Day | None:
-    """A ride on the board as it was ``then``, seen from the board as it is ``now``; None where that board cannot be predicted."""
+def ridden_as_now(now: Build, then: Build) -> Resolved | None:
+    """A board as it was ``then`` with the rider and the ways of ``now``; None where it cannot be predicted."""
+    try:
+        return resolve(then.model_copy(update={"brief": now.brief, "rider": now.rider, "calibration": None}))
+    except Incomplete:
+        return None
+
+
+def the_day(then: Build, ride: Ride, same: Resolved | None, current: Resolved) -> Day | None:
+    """A ride on the board as it was ``then``; None where that board cannot be predicted.
+
+    Args:
+        same: that board with today's rider and ways, as :func:`ridden_as_now` has it; current: the board as it is now.
+    """
+    if same is None:
+        return None
     build = on_that_day(then, ride)
     try:
         resolved = resolve(build)
-        same = current if then is now else resolve(then.model_copy(update={"brief": now.brief, "rider": now.rider}))
     except Incomplete:
         return None
     shared, own = np.zeros(len(INPUTS)), np.zeros(len(INPUTS))

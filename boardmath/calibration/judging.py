@@ -135,8 +135,8 @@ def judged(lesson: Lesson, places: Sequence[int]) -> list[RideJudged]:
         for i, o in enumerate(seen.observations):
             if o.what in _HINTS:
                 continue
-            middle = float(said[cut][i] + lesson.offsets[k][i])
-            own = float(lesson.noise[k][i, i])
+            middle = float(said[cut][i] + lesson.own.shift[cut][i])
+            own = float(lesson.own.noise[k][i, i])
             deviation = sqrt(max(float(lasting[i] @ slope[i]) + own, 1e-9))
             figures.append(
                 _figure(o, middle, deviation, float(lesson.weights[k][i])).model_copy(
@@ -172,7 +172,7 @@ def _figure(o: Observation, middle: float, deviation: float, weight: float) -> F
 def _because(lesson: Lesson, k: int, i: int, lasting: Array, miss: float, deviation: float) -> list[Because]:
     """The doubts that make up the band, largest first, each in the direction in which it would explain the miss."""
     shares = [(name, float(lasting[c]), float(lesson.slopes[k][i, c]), False) for c, name in enumerate(lesson.names)]
-    shares += [(name, float(s[0, i]), float(s[1, i]), True) for name, s in lesson.own_shares[k].items()]
+    shares += [(name, float(s[0, i]), float(s[1, i]), True) for name, s in lesson.own.shares(k).items()]
     total = deviation * deviation
     found = []
     for name, part, slope, of_the_day in sorted(shares, key=lambda s: -s[1])[:_MOST_REASONS]:

@@ -6,15 +6,16 @@ points; what remains is a nonlinear least-squares problem in the space of the pr
 further off it lies, as under a Student distribution with :data:`TAILS` degrees of freedom.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from math import sqrt
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.optimize import least_squares
 
 from boardmath.buildfile import Build
-from boardmath.calibration.day import LASTING, RIDERS_OWN, the_day
+from boardmath.calibration.day import LASTING, RIDERS_OWN, ridden_as_now, the_day
 from boardmath.calibration.observing import Observed, RidePredictor, observed
 from boardmath.calibration.ride import Ride, as_document
 from boardmath.model.inputs import Input
@@ -49,8 +50,7 @@ class Lesson:
 
     ``names`` are the lasting inputs in doubt, ``mean`` and ``covariance`` theirs in normal scores, ``first`` what was known
     before any of these rides. For each ride in ``seen``: its slopes against these inputs (observations, inputs), what is
-    expected of it at the mean and by how much its own business shifts that, the covariance of that business and its errors,
-    and the weight of each observation, 1 for what agrees.
+    expected of it at the mean, shifted by its own business, and the weight of each observation, 1 for what agrees.
     """
 
     usual: Resolved
@@ -61,13 +61,8 @@ class Lesson:
     seen: list[Observed]
     slopes: list[Array]
     said: list[Array]
-    offsets: list[Array]
-    noise: list[Array]
+    own: "OwnBusiness"
     weights: list[Array]
-    own_shares: list[dict[str, Array]]
-    """For each ride what each of its own doubts adds to the variance of each observation, and its slope; of shape (2,
-    observations).
-    """
 
     @property
     def joint(self) -> MultivariateNormal:
@@ -76,7 +71,32 @@ class Lesson:
     def weighed(self, k: int) -> Array:
         """The inverse of a ride's noise, what contradicts the rest counting less."""
         root = np.sqrt(self.weights[k])
-        return np.asarray(root[:, np.newaxis] * np.linalg.inv(self.noise[k]) * root)
+        return np.asarray(root[:, np.newaxis] * np.linalg.inv(self.own.noise[k]) * root)
+
+
+@dataclass(frozen=True)
+class OwnBusiness:
+    """What the rides' own doubts do to their observations.
+
+    ``shift`` is what they move each observation by in the mean, ``noise`` for each ride the covariance of its doubts and errors.
+    ``up`` and ``down`` are what each doubt moves its ride's observations by at its two points, (doubts, observations).
+    """
+
+    doubts: list[list[int]]
+    cuts: list[slice]
+    shift: Array
+    noise: list[Array]
+    up: Array
+    down: Array
+
+    def shares(self, k: int) -> dict[str, Array]:
+        """For each doubt of a ride what it adds to the variance of each observation, and its slope; (2, observations)."""
+        every, found = list(COLUMN), {}
+        for j, column in enumerate(self.doubts[k]):
+            up, down = self.up[j, self.cuts[k]], self.down[j, self.cuts[k]]
+            variance = (up**2 + down**2) / 6.0 - ((up + down) / 6.0) ** 2
+            found[every[column]] = np.stack([variance, (up - down) / 2.0])
+        return found
 
 
 def order_of(ridden: Ridden) -> tuple[str, str, str]:
@@ -88,8 +108,11 @@ def order_of(ridden: Ridden) -> tuple[str, str, str]:
 def observed_of(now: Build, rides: Sequence[Ridden], usual: Resolved) -> list[Observed]:
     """What the rides measured, in the order in which they were ridden; what was left out is not among it."""
     found = []
+    in_todays_hands: dict[int, Resolved | None] = {id(now): usual}
     for one in sorted((r for r in rides if r.ride.left_out is None), key=order_of):
-        day = the_day(now, one.board, one.ride, usual)
+        if id(one.board) not in in_todays_hands:
+            in_todays_hands[id(one.board)] = ridden_as_now(now, one.board)
+        day = the_day(one.board, one.ride, in_todays_hands[id(one.board)], usual)
         if day is None:
             continue
         seen = observed(day, usual)
@@ -123,23 +146,36 @@ def learn(now: Build, rides: Sequence[Ridden], before: MultivariateNormal | None
     # What only readings depend on is a straight line, and needs no engine.
     of_readings = predictor.readings[:, columns]
     of_boards = [i for i, n in enumerate(names) if n not in READS_VOLTS]
-    looked: dict[bytes, tuple[Array, Array]] = {}
+    season = len(seen) > _SEASON
+    expected_at: dict[bytes, Array] = {}
+    slopes_at: dict[bytes, Array] = {}
 
-    def look(x: Array) -> tuple[Array, Array]:
-        """What is predicted of every observation at lasting normal scores, and its slopes against them."""
-        if (found := looked.get(x.tobytes())) is not None:
-            return found
-        step = _STEP * np.eye(len(x))[of_boards]
-        # Of a whole season looking one way is enough: what is bent in one ride is lost among the many.
-        rows = np.concatenate([x[np.newaxis], x + step] if len(seen) > _SEASON else [x[np.newaxis], x + step, x - step])
+    def engine(rows: Array) -> Array:
+        """Observations that are predicted for rows of lasting normal scores."""
         z = np.zeros((len(rows), len(INPUTS)))
         z[:, columns] = rows
         whole = np.broadcast_to(z, (len(seen), *z.shape))
-        said = predictor(whole, np.zeros_like(whole))
-        up, down = said[1 : len(step) + 1], said[len(step) + 1 :]
-        slope = of_readings.copy()
-        slope[:, of_boards] = ((up - down) / (2.0 * _STEP) if len(down) else (up - said[0]) / _STEP).T
-        return looked.setdefault(x.tobytes(), (said[0], slope))
+        return predictor(whole, np.zeros_like(whole))
+
+    def look(x: Array) -> Array:
+        """What is predicted at lasting normal scores, with its slopes; looked at together, as each mostly wants the other."""
+        key = x.tobytes()
+        if key not in slopes_at:
+            step = _STEP * np.eye(len(x))[of_boards]
+            # Of a whole season looking one way is enough: what is bent in one ride is lost among the many.
+            said = engine(np.concatenate([x[np.newaxis], x + step, *([] if season else [x - step])]))
+            up, down = said[1 : len(step) + 1], said[len(step) + 1 :]
+            slopes_at[key] = of_readings.copy()
+            slopes_at[key][:, of_boards] = ((up - said[0]) / _STEP if season else (up - down) / (2.0 * _STEP)).T
+            expected_at[key] = said[0]
+        return slopes_at[key]
+
+    def expected(x: Array) -> Array:
+        if not season:
+            look(x)
+        if (found := expected_at.get(x.tobytes())) is None:
+            found = expected_at[x.tobytes()] = engine(x[np.newaxis])[0]
+        return found
 
     def loss(squares: Array, /, *, cost_only: bool | None = None) -> Array:
         """The prior as it is; evidence under a distribution with heavy tails."""
@@ -154,16 +190,20 @@ def learn(now: Build, rides: Sequence[Ridden], before: MultivariateNormal | None
     xi, left = np.zeros(len(names)), np.sqrt(np.diag(first.covariance))
     for _ in range(_ROUNDS):
         x = first.mean + root @ xi
-        offsets, noises, shares = _own_business(seen, predictor, names, x, left)
-        offset, white = np.concatenate(offsets), _Whitening(noises, predictor.cuts)
+        own = _own_business(seen, predictor, names, x, left)
+        white = _Whitening(own.noise, predictor.cuts)
 
-        def residuals(xi: Array, offset: Array = offset, white: _Whitening = white) -> Array:
-            miss = y - look(first.mean + root @ xi)[0] - offset
+        def residuals(xi: Array, own: OwnBusiness = own, white: _Whitening = white) -> Array:
+            miss = y - expected(first.mean + root @ xi) - own.shift
             return np.concatenate([xi, white(_only_below(miss, floor))])
 
-        def slopes(xi: Array, offset: Array = offset, white: _Whitening = white) -> Array:
-            said, slope = look(first.mean + root @ xi)
-            counts = ~floor | (y - said - offset > 0.0)
+        def slopes(
+            xi: Array, own: OwnBusiness = own, white: _Whitening = white, began: Array = x, season: bool = season
+        ) -> Array:
+            at = first.mean + root @ xi
+            # Among many rides a step moves little: the slopes of where the round began lead there.
+            slope = look(began if season else at)
+            counts = ~floor | (y - expected(at) - own.shift > 0.0)
             return np.concatenate([np.eye(len(xi)), -white((slope * counts[:, np.newaxis]) @ root)])
 
         found = least_squares(
@@ -175,7 +215,7 @@ def learn(now: Build, rides: Sequence[Ridden], before: MultivariateNormal | None
             xtol=1e-4,
             ftol=1e-5,
             gtol=1e-5,
-            max_nfev=5 if len(seen) > _SEASON else 12,
+            max_nfev=12,
         )
         moved, xi = float(np.abs(found.x - xi).max()), found.x
         covariance = root @ np.linalg.inv(np.asarray(found.jac).T @ np.asarray(found.jac)) @ root.T
@@ -183,12 +223,12 @@ def learn(now: Build, rides: Sequence[Ridden], before: MultivariateNormal | None
         if moved < 0.02 and closer < 0.05:
             break
     else:
-        offsets, noises, shares = _own_business(seen, predictor, names, first.mean + root @ xi, left)
+        own = _own_business(seen, predictor, names, first.mean + root @ xi, left)
     x = first.mean + root @ xi
-    said, slope = look(x)
-    miss = _only_below(y - said - np.concatenate(offsets), floor)
+    slope = look(x)
+    miss = _only_below(y - expected(x) - own.shift, floor)
     slope = slope * (~floor | (miss > 0.0))[:, np.newaxis]
-    white = _Whitening(noises, predictor.cuts)
+    white = _Whitening(own.noise, predictor.cuts)
     weight = 1.0 / (1.0 + white(miss) ** 2 / TAILS)
     whitened = white(slope @ root) * np.sqrt(weight)[:, np.newaxis]
     covariance = root @ np.linalg.inv(np.eye(len(xi)) + whitened.T @ whitened) @ root.T
@@ -201,11 +241,9 @@ def learn(now: Build, rides: Sequence[Ridden], before: MultivariateNormal | None
         covariance=(covariance + covariance.T) / 2.0,
         seen=seen,
         slopes=[slope[c] for c in cut],
-        said=[said[c] + o for c, o in zip(cut, offsets, strict=True)],
-        offsets=offsets,
-        noise=noises,
+        said=[(expected(x) + own.shift)[c] for c in cut],
+        own=own,
         weights=[weight[c] for c in cut],
-        own_shares=shares,
     )
 
 
@@ -230,16 +268,10 @@ def _first(names: tuple[str, ...], before: MultivariateNormal | None) -> Multiva
 class _Whitening:
     """Divides observations by the root of their covariance; rides err independently of each other."""
 
-    def __init__(self, noises: Sequence[Array], cuts: Sequence[slice]) -> None:
-        by_size: dict[int, list[int]] = {}
-        for k, noise in enumerate(noises):
-            by_size.setdefault(len(noise), []).append(k)
+    def __init__(self, noise: Sequence[Array], cuts: Sequence[slice]) -> None:
         self._blocks = [
-            (
-                np.stack([np.arange(cuts[k].start, cuts[k].stop) for k in rides]),
-                np.linalg.inv(np.linalg.cholesky(np.stack([noises[k] for k in rides]))),
-            )
-            for rides in by_size.values()
+            (places, np.linalg.inv(np.linalg.cholesky(np.stack([noise[k] for k in rides]))))
+            for rides, places in _by_size(cuts)
         ]
 
     def __call__(self, values: Array) -> Array:
@@ -253,15 +285,21 @@ class _Whitening:
         return found.reshape(values.shape)
 
 
+def _by_size(cuts: Sequence[slice]) -> Iterator[tuple[list[int], NDArray[np.int64]]]:
+    """Rides with as many observations as each other, and where these are, (rides, observations of one)."""
+    sizes: dict[int, list[int]] = {}
+    for k, cut in enumerate(cuts):
+        sizes.setdefault(cut.stop - cut.start, []).append(k)
+    for rides in sizes.values():
+        yield rides, np.stack([np.arange(cuts[k].start, cuts[k].stop) for k in rides])
+
+
 def _own_business(
     seen: Sequence[Observed], predictor: RidePredictor, names: Sequence[str], x: Array, left: Array
-) -> tuple[list[Array], list[Array], list[dict[str, Array]]]:
-    """For each ride what doubts shift its observations by, the covariance of its own doubts and its errors, and whose it is.
+) -> OwnBusiness:
+    """What the rides' own doubts do about the lasting inputs ``x``, which are in doubt by the deviations ``left``.
 
     Three points a doubt (Gauss and Hermite's), one doubt at a time: exact for what is of the second degree in each.
-
-    Args:
-        x: the lasting inputs about which it is looked, ``left`` the deviations in which they are still in doubt.
     """
     doubts = [s.day.nuisances for s in seen]
     most = max(len(d) for d in doubts)
@@ -277,25 +315,22 @@ def _own_business(
         lasting[:, 1 + 2 * j, COLUMN[name]] += step
         lasting[:, 2 + 2 * j, COLUMN[name]] -= step
     said = predictor(lasting, own)
-    every = list(COLUMN)
-    offsets, noises, shares = [], [], []
-    for k, one in enumerate(seen):
-        of_ride = said[:, predictor.cuts[k]]
-        middle = of_ride[0]
-        offset, noise = np.zeros(len(middle)), np.diag([o.sd**2 for o in one.observations])
-        share: dict[str, Array] = {}
-        for j, column in enumerate(doubts[k]):
-            up, down = of_ride[1 + 2 * j] - middle, of_ride[2 + 2 * j] - middle
-            mean = (up + down) / 6.0
-            spread = (np.outer(up, up) + np.outer(down, down)) / 6.0 - np.outer(mean, mean)
-            offset, noise = offset + mean, noise + spread
-            share[every[column]] = np.stack([np.diag(spread), (up - down) / 2.0])
-        for j in range(most, most + len(bent)):
-            offset = offset + (of_ride[1 + 2 * j] + of_ride[2 + 2 * j] - 2.0 * middle) / 6.0
-        offsets.append(offset)
-        noises.append(noise + 1e-9 * np.eye(len(middle)))
-        shares.append(share)
-    return offsets, noises, shares
+    up, down = said[1::2] - said[0], said[2::2] - said[0]
+    errors = np.array([o.sd**2 + 1e-9 for s in seen for o in s.observations])
+    noise: list[Array] = [errors] * len(seen)
+    for rides, places in _by_size(predictor.cuts):
+        u, d = up[:most, places], down[:most, places]
+        mean = (u + d) / 6.0
+        whole = (_products(u) + _products(d)) / 6.0 - _products(mean)
+        whole += errors[places][:, np.newaxis] * np.eye(places.shape[1])
+        for k, of_ride in zip(rides, whole, strict=True):
+            noise[k] = of_ride
+    return OwnBusiness(doubts, predictor.cuts, (up + down).sum(axis=0) / 6.0, noise, up, down)
+
+
+def _products(moved: Array) -> Array:
+    """Sums over the doubts of each pair of observations of a ride, from (doubts, rides, observations)."""
+    return np.asarray(np.einsum("jrn,jrm->rnm", moved, moved))
 
 
 CONTRADICTS = 0.5

@@ -18,7 +18,7 @@ from boardmath.calibration.day import Day
 from boardmath.calibration.ride import ChargeRun, CoastRun, HillRun, SpeedRun, UnloadedRun
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards
-from boardmath.model.inputs import Input, grade_of
+from boardmath.model.inputs import grade_of
 from boardmath.model.model_inputs import COLUMN
 from boardmath.model.resolution import Resolved
 from boardmath.model.sampling import Sampler
@@ -299,11 +299,6 @@ def _usual(usual: Resolved, name: str, what: What, value: float, error: str, qua
 _OF_THE_USUAL = {"ascent_m_per_km": "ascent", "stops_per_km": "stops"}
 
 
-def _log_of_usual(known: Input, z: Array) -> Array:
-    shift = known.spread**2 / 2.0 if known.shape == "lognormal" else 0.0
-    return np.asarray(log(max(known.value, 0.05)) + known.spread * z - shift)
-
-
 class RidePredictor:
     """What the engine says of every observation of several rides, as often as it is asked.
 
@@ -320,8 +315,17 @@ class RidePredictor:
         self._began_with = np.array([_start(seen.day).charge for seen in many])
         edges = np.cumsum([0, *(len(seen.observations) for seen in many)])
         self.cuts = [slice(int(a), int(b)) for a, b in pairwise(edges)]
-        self.readings = np.array([by_reading(o, usual) for seen in many for o in seen.observations])
-        """By how much each observation grows with the normal score of each input that only instruments are off by."""
+        all_of_them = [(k, o) for k, seen in enumerate(many) for o in seen.observations]
+        self.readings = np.array([by_reading(o, usual) for _, o in all_of_them])
+        """By how much each observation grows with the normal score of each input that needs no engine."""
+        self._read = [self.readings[cut].any() for cut in self.cuts]
+        self._always = np.array([_always(o, usual) for _, o in all_of_them])
+        self._of_ways = {
+            what: (np.array([k for k, _ in found]), np.array([column for _, column in found]))
+            for what in _OF_WAYS
+            if (found := [(k, column) for column, (k, o) in enumerate(all_of_them) if o.what == what])
+        }
+        self._of_runs = [(k, o, column) for column, (k, o) in enumerate(all_of_them) if o.run is not None]
 
     def __call__(self, x: Array, u: Array) -> Array:
         """Args:
@@ -334,14 +338,15 @@ class RidePredictor:
         every = self._sampler.boards(np.where(self._shared > 0.0, x + self._own * u, u), middle=False)
         start = np.repeat(self._start, rows)
         every.charge_start = np.where(np.isnan(start), every.charge_start, start)
-        of_the_way = self._of_the_way(every, rides, rows) if self._metres.any() else {}
-        said = np.zeros((rows, len(self.readings)))
-        for k, (seen, cut) in enumerate(zip(self._many, self.cuts, strict=True)):
-            here = every[k * rows : (k + 1) * rows]
-            for o, column in zip(seen.observations, range(cut.start, cut.stop), strict=True):
-                whole = of_the_way.get(o.what)
-                said[:, column] = whole[k] if whole is not None else _of_a_run(seen, o, self._usual, here, x[k])
-            if self.readings[cut].any():
+        said = np.tile(self._always, (rows, 1))
+        if self._of_ways:
+            of_ways = self._of_the_way(every, rides, rows)
+            for what, (of_rides, columns) in self._of_ways.items():
+                said[:, columns] += of_ways[what][of_rides].T
+        for k, o, column in self._of_runs:
+            said[:, column] += _of_a_run(self._many[k], o, every[k * rows : (k + 1) * rows])
+        for k, cut in enumerate(self.cuts):
+            if self._read[k]:
                 said[:, cut] += x[k] @ self.readings[cut].T
         return said
 
@@ -354,7 +359,7 @@ class RidePredictor:
         found: dict[What, Array] = {
             "range_km": far,
             "at_least_km": far,
-            "mean_kmh": np.log(np.maximum(km / there.seconds * 3600.0, _TINY)),
+            "mean_kmh": np.log(np.maximum(km / np.maximum(there.seconds, _TINY) * 3600.0, _TINY)),
             # From the charge that was reckoned with: what it really began with is part of the doubt.
             "end_v": np.log(np.maximum(np.repeat(self._began_with, rows) - there.charge, _TINY)),
             "consumption_wh_per_km": np.log(np.maximum(there.energy / 3600.0 / km, _TINY)),
@@ -362,22 +367,33 @@ class RidePredictor:
         return {what: values.reshape(rides, rows) for what, values in found.items()}
 
 
+_OF_WAYS: tuple[What, ...] = ("range_km", "at_least_km", "mean_kmh", "end_v", "consumption_wh_per_km")
 _TINY = 1e-6
 
 
 def by_reading(o: Observation, usual: Resolved) -> Array:
-    """By how much an observation grows with the normal scores of all inputs, as far as what read it is off; (inputs,)."""
+    """By how much an observation grows with the normal scores of all inputs without the engine: what read it is off, or it is
+    itself what is usual; (inputs,).
+    """
     slopes = np.zeros(len(COLUMN))
     for name, per_v in o.read:
         slopes[COLUMN[name]] = per_v * usual.inputs[name].spread
+    if o.what in _OF_THE_USUAL:
+        name = _OF_THE_USUAL[o.what]
+        slopes[COLUMN[name]] = usual.inputs[name].spread
     return slopes
 
 
-def _of_a_run(seen: Observed, o: Observation, usual: Resolved, b: Boards, x: Array) -> Array:
-    """One observation of a run, or of what is usual, in the space of its comparison, for every row."""
-    if o.what in _OF_THE_USUAL:
-        name = _OF_THE_USUAL[o.what]
-        return _log_of_usual(usual.inputs[name], x[:, COLUMN[name]])
+def _always(o: Observation, usual: Resolved) -> float:
+    """What is predicted without the engine where no input differs from its middle."""
+    if o.what not in _OF_THE_USUAL:
+        return 0.0
+    known = usual.inputs[_OF_THE_USUAL[o.what]]
+    return log(max(known.value, 0.05)) - (known.spread**2 / 2.0 if known.shape == "lognormal" else 0.0)
+
+
+def _of_a_run(seen: Observed, o: Observation, b: Boards) -> Array:
+    """One observation of a run in the space of its comparison, for every row."""
     assert o.run is not None
     run = seen.day.ride.runs[o.run]
     if isinstance(run, SpeedRun | HillRun):

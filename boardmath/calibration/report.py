@@ -271,7 +271,7 @@ def trends(lesson: Lesson) -> list[Trend]:
             (
                 date.fromisoformat(seen.day.ride.day).toordinal(),
                 _miss(lesson, k, i, seen),
-                lesson.noise[k][i, i],
+                lesson.own.noise[k][i, i],
                 seen.day.resolved.inputs["temperature"].value,
             )
             for k, seen in enumerate(lesson.seen)

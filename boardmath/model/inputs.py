@@ -31,12 +31,16 @@ _STUDENT_90, _NORMAL_90 = 1.5332063, 1.2815516
 """90th percentiles of Student's distribution with 4 degrees of freedom, and of the normal one."""
 
 
+_FARTHEST = 6.0
+"""Normal scores beyond which nothing is told apart: once in a thousand million."""
+
+
 def student_score(z: Any) -> Any:
     """The score of Student's distribution with 4 degrees of freedom at the percentile of a normal score, as wide at 10 and 90 %.
 
     Source: Shaw, Sampling Student's T distribution, J. Computational Finance 9 (2006): its quantile in closed form.
     """
-    below = ndtr(-np.abs(z))
+    below = ndtr(-np.minimum(np.abs(z), _FARTHEST))
     root = np.sqrt(4.0 * below * (1.0 - below))
     score = 2.0 * np.sqrt(np.maximum(np.cos(np.arccos(root) / 3.0) / root - 1.0, 0.0))
     return np.sign(z) * score * (_NORMAL_90 / _STUDENT_90)
