@@ -9,6 +9,7 @@ import pytest
 
 from boardmath import predict, read_build
 from boardmath.buildfile import Build, BuildFileError, write_build
+from boardmath.calibration import learning
 from boardmath.calibration.learning import Ridden, learn, observed_of, of_the_rider, together
 from boardmath.calibration.observing import WALL, RidePredictor, charge_from_volts, coast_forces, rest_volts, rolled_out
 from boardmath.calibration.report import as_taught, calibration_report
@@ -409,3 +410,20 @@ def test_weights_never_make_the_covariance_lose_its_sense():
     assert (values > 0).all()
     assert (values < 1 + 1e-6).all()
     assert written(lesson.joint, lesson.usual.inputs, 1, BOARD).rides == 1
+
+
+def test_a_season_is_learnt_as_its_rides_are_looked_at_closely(monkeypatch):
+    """Of many rides slopes are taken one way and once a round; with both ways at every step the same is learnt."""
+    chance = np.random.default_rng(8)
+    rides = ridden(
+        *(
+            a_ride(way={"distance_km": float(chance.uniform(4, 12))}, pack={"start_v": 41.6, "end_v": float(v)})
+            for v in chance.normal(38.5, 0.4, 64)
+        )
+    )
+    quick = learn(BOARD, rides)
+    monkeypatch.setattr(learning, "_SEASON", 1000)
+    close = learn(BOARD, rides)
+    deviations = np.sqrt(np.diag(close.covariance))
+    assert np.abs((quick.mean - close.mean) / deviations).max() < 0.1
+    assert np.sqrt(np.diag(quick.covariance)) == pytest.approx(deviations, rel=0.05)
