@@ -40,6 +40,7 @@ READS: dict[str, Reads] = {
     **dict.fromkeys(("pack_heat_capacity", "pack_to_air", "load"), ("pack",)),
     **dict.fromkeys(("winding_heat_capacity", "case_heat_capacity", "winding_to_case", "case_to_air"), ("motor",)),
     # what does not scatter
+    "height_over_wheelbase": ("deck",),
     "gear": ("motor:kind", "drive"),
     "motors": ("count",),
     "driven_wheels": ("count",),
@@ -62,7 +63,9 @@ _MASS_READS: dict[str, Reads] = {
     "motors": _MOTORS,
     "drive": ("motor:kind", "count", "drive:plain"),
     "mount": ("motor:kind", "count", "drive:kind"),
-    "small_parts": ("motor:kind", "count", "drive:kind", "pack:layout"),
+    "small_parts": ("motor:kind", "count", "drive:kind", "pack:layout", "deck"),
+    "deck": ("deck",),
+    "trucks": ("trucks",),
     "wheels": ("motor:kind", "count", "wheels"),
     "pack": ("pack",),
     "controller": ("count", "controller"),
@@ -76,6 +79,8 @@ _MONEY_READS: dict[str, Reads] = {
     "wheels": ("motor:kind", "count", "wheels"),
     "pack": ("pack",),
     "controller": ("count", "controller"),
+    "deck": ("deck",),
+    "trucks": ("trucks",),
 }
 
 

@@ -21,10 +21,10 @@ from boardmath.parts.default_settings import first_settings
 from boardmath.parts.part_types import KINDS
 from planner.explore.variants import MADE
 
-Piece = Literal["motor", "count", "controller", "drive", "wheels", "pack"]
-"""What a board is put together from here, as far as it decides how it rides."""
+Piece = Literal["motor", "count", "controller", "drive", "wheels", "pack", "deck", "trucks"]
+"""What a board is put together from here, as far as it decides how it rides, what it weighs and what fits."""
 PIECES: tuple[Piece, ...] = get_args(Piece)
-OpenKind = Literal["motors", "controller", "drive", "wheels", "pack", "cell"]
+OpenKind = Literal["motors", "controller", "drive", "wheels", "pack", "cell", "deck", "trucks"]
 NumberPath = Literal[
     "parts.motors.kv_rpm_per_v",
     "parts.motors.count",
@@ -54,7 +54,7 @@ class OpenNumber(Record):
 class Open(Record):
     """What is left open: kinds of part that the library answers, and figures that are free within a span."""
 
-    kinds: list[OpenKind] = Field(default=[], max_length=6)
+    kinds: list[OpenKind] = Field(default=[], max_length=8)
     numbers: list[OpenNumber] = Field(default=[], max_length=7)
 
 
@@ -65,6 +65,8 @@ _OF_KIND: dict[OpenKind, Piece] = {
     "wheels": "wheels",
     "pack": "pack",
     "cell": "pack",
+    "deck": "deck",
+    "trucks": "trucks",
 }
 OF_NUMBER: dict[NumberPath, tuple[Piece, type[Part]]] = {
     "parts.motors.kv_rpm_per_v": ("motor", Motors),
@@ -82,6 +84,8 @@ _SLOT: dict[Piece, str] = {
     "drive": "drive",
     "wheels": "wheels",
     "pack": "pack",
+    "deck": "deck",
+    "trucks": "trucks",
 }
 
 
@@ -215,7 +219,7 @@ class Space:
         one = {p: self.alternatives[p][pieces.get(p, 0)] for p in PIECES}
         count, motors, controller = one["count"], one["motor"], one["controller"]
         bare = motors is not None and motors.kind in ("hub", "direct")
-        changed: dict[str, Part | None] = {"wheels": one["wheels"], "pack": one["pack"]}
+        changed: dict[str, Part | None] = {slot: one[slot] for slot in ("wheels", "pack", "deck", "trucks")}
         changed["motors"] = motors.model_copy(update={"count": count}) if motors is not None else None
         drive = one["drive"] or Drive(kind="belt")
         changed["drive"] = None if bare else drive.model_copy(update={"driven_wheels": count})

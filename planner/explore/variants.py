@@ -1,10 +1,10 @@
 """Parts with other figures: the same can wound otherwise, a block of another size, pulleys of other teeth."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from typing import Any, TypeVar
 
 from boardmath.buildfile.drivetrain import Drive, Motors
-from boardmath.buildfile.electrics import Cell, Controller, Pack
+from boardmath.buildfile.electrics import Cell, Pack
 from boardmath.buildfile.figures import Part
 from boardmath.buildfile.rolling import Wheels
 from boardmath.model.inputs import cell_voltages
@@ -100,14 +100,14 @@ def _charged_within(pack: Pack) -> Pack:
     return pack
 
 
-def _controller(own: Controller | None, values: Mapping[str, Any]) -> Controller | None:
-    found: Controller | None = values.get("parts.controller", own)
-    return found
+def _as_it_is(slot: str) -> Callable[[Part | None, Mapping[str, Any]], Part | None]:
+    """A part that is only ever another one of the library."""
+    return lambda own, values: values.get(f"parts.{slot}", own)
 
 
 MADE: dict[str, Any] = {
+    **{slot: _as_it_is(slot) for slot in ("controller", "deck", "trucks")},
     "motor": _motor,
-    "controller": _controller,
     "drive": _drive,
     "wheels": _wheels,
     "pack": _pack,

@@ -39,6 +39,7 @@ PARALLEL = OpenNumber(path="parts.pack.parallel", low=2, high=5)
 SPACES = {
     "parts of the library": Open(kinds=["motors", "controller", "drive", "wheels", "pack"], numbers=[COUNT]),
     "packs made of cells": Open(kinds=["motors", "cell"], numbers=[COUNT, MOTOR_TEETH, SERIES, PARALLEL]),
+    "decks and trucks": Open(kinds=["deck", "trucks", "wheels", "motors"], numbers=[COUNT]),
     "free numbers": Open(numbers=[KV, COUNT, MOTOR_TEETH, WHEEL_TEETH, DIAMETER, SERIES, PARALLEL]),
 }
 FEW_OF_EACH = {kind: parts[::3] for kind, parts in LIBRARY.items()}
