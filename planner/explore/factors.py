@@ -81,6 +81,7 @@ _MONEY_READS: dict[str, Reads] = {
     "controller": ("count", "controller"),
     "deck": ("deck",),
     "trucks": ("trucks",),
+    "charger": ("pack",),
 }
 
 

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from boardmath.engine.histograms import HILL, MONEY, RANGE, SPEED
 from boardmath.likelihood import LIKELY, in_words
 from boardmath.messages import Message, message
+from boardmath.parts.part_types import KINDS
 from boardmath.physics.types import Array
 from boardmath.prediction.outcomes import AT_MOST, QUANTITIES, OutcomeName
 from planner.explore.picking import picked, worked_out
@@ -23,6 +24,7 @@ from planner.explore.schemas import (
     label_of,
 )
 from planner.explore.search import NAMES, Explored
+from planner.explore.space import Space
 
 _WORDS: dict[OutcomeName, str] = {"speed": "speed", "hill": "hill", "range": "range", "carry": "mass", "money": "money"}
 _SHOWN = 40
@@ -81,6 +83,19 @@ def exploration(
         of=len(space),
         chosen_from=space.chosen_from,
         lacks=_lacks(explored, chance, wanted) if whole and not sure and len(chance) else [],
+        completed=_completed(space),
+    )
+
+
+def _completed(space: Space) -> Message | None:
+    """What was added to every board, so that sums and weights are of whole boards."""
+    added = [f"{KINDS[slot].name.lower()} ({part.name})" for slot, part in space.completed.items()]
+    if space.build.parts.charger is None and any(space.chargers):
+        added.append("a charger for each pack")
+    if not added:
+        return None
+    return message(
+        "Every design also has the cheapest that fits of what is not chosen: {added}.", added=", ".join(added)
     )
 
 

@@ -122,6 +122,8 @@ class Exploration(BaseModel):
     chosen_from: bool
     """Whether they are too many to look at each, and a random choice was looked at."""
     lacks: list[Message]
+    completed: Message | None = None
+    """With what of the library every board is made whole."""
 
 
 class StepValue(WithChance):

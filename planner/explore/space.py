@@ -13,12 +13,13 @@ from pydantic import Field
 
 from boardmath.buildfile import Build, BuildFileError, Fault
 from boardmath.buildfile.drivetrain import Drive, Motors
-from boardmath.buildfile.electrics import Pack
+from boardmath.buildfile.electrics import Charger, Pack
 from boardmath.buildfile.figures import Part, Record
 from boardmath.buildfile.rolling import Wheels
 from boardmath.buildfile.settings import Settings
 from boardmath.parts.default_settings import first_settings
 from boardmath.parts.part_types import KINDS
+from planner.explore.completing import chargers, completed
 from planner.explore.variants import MADE
 
 Piece = Literal["motor", "count", "controller", "drive", "wheels", "pack", "deck", "trucks"]
@@ -117,7 +118,12 @@ class Space:
     def __init__(self, build: Build, library: Mapping[str, Sequence[Part]], left_open: Open):
         self.left_open = left_open
         self.axes = _axes(left_open, library)
-        self.build = _accepted(build, {a.piece for a in self.axes})
+        opened = {a.piece for a in self.axes}
+        accepted = _accepted(build, opened)
+        self.completed = completed(accepted, library, [_SLOT[p] for p in opened])
+        """What no one chose, by its slot: every board here has the cheapest that fits."""
+        self.build = accepted.model_copy(update={"parts": accepted.parts.model_copy(update=self.completed)})
+        self._library = library
         self.axes_of: dict[Piece, list[Axis]] = {p: [a for a in self.axes if a.piece == p] for p in PIECES}
         self.axes = [a for p in PIECES for a in self.axes_of[p]]
         self.shape = tuple(len(a) for a in self.axes)
@@ -141,6 +147,11 @@ class Space:
     def alternatives(self) -> dict[Piece, list[Any]]:
         """For each piece what it may be: a part, or how many motors."""
         return {p: [self._made(p, at) for at in np.ndindex(*(len(a) for a in self.axes_of[p]))] for p in PIECES}
+
+    @cached_property
+    def chargers(self) -> list[Charger | None]:
+        """For each alternative of the pack the charger that goes with it."""
+        return chargers(self.build, self._library, self.alternatives["pack"])
 
     def _made(self, piece: Piece, at: Sequence[int]) -> Any:
         values = {a.path: a.values[i] for a, i in zip(self.axes_of[piece], at, strict=True)}
@@ -220,6 +231,7 @@ class Space:
         count, motors, controller = one["count"], one["motor"], one["controller"]
         bare = motors is not None and motors.kind in ("hub", "direct")
         changed: dict[str, Part | None] = {slot: one[slot] for slot in ("wheels", "pack", "deck", "trucks")}
+        changed["charger"] = self.chargers[pieces.get("pack", 0)]
         changed["motors"] = motors.model_copy(update={"count": count}) if motors is not None else None
         drive = one["drive"] or Drive(kind="belt")
         changed["drive"] = None if bare else drive.model_copy(update={"driven_wheels": count})

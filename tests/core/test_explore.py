@@ -10,6 +10,8 @@ from scipy.optimize import differential_evolution
 from boardmath.buildfile import BuildFileError, read_build
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.checks import findings
+from boardmath.checks.electrical import charger_voltage
+from boardmath.checks.power_path import charging_current
 from boardmath.engine.histograms import CARRY, front
 from boardmath.likelihood import LIKELY
 from boardmath.model.evaluation import Evaluation
@@ -48,6 +50,9 @@ BUILDS = {
     "a board that was weighed before": read_build(
         changed(SPIT_RUNNER, {"existing": {"mass_kg": 8.1, "was": {"motors": {"count": 2, "mass_g": 900}}}})
     ),
+    "no deck, trucks, remote and charger yet": spit_runner(
+        parts__deck=None, parts__trucks=None, parts__remote=None, parts__charger=None
+    ),
     "bricks in a bag, two packs to swap": spit_runner(parts__pack__place="in_a_bag", parts__pack__spares=2),
 }
 
@@ -75,6 +80,34 @@ def test_a_board_among_many_is_the_board_by_itself(build, left_open):
             np.testing.assert_allclose(own, alone.boards[name], rtol=1e-9, atol=1e-12, err_msg=f"{name} of {number}")
         money = np.broadcast_to(tables.of_boards(tables.money, boards), boards.shape)[i]
         assert money == pytest.approx(cost(alone.build).outlay, abs=0.005)
+
+
+def test_every_design_is_whole_with_the_cheapest_that_fits_of_what_is_not_chosen():
+    """Against trying every part of the library by itself; what is chosen or open stays as it is."""
+    plan = spit_runner(parts={"motors": {"kv_rpm_per_v": 190, "kind": "outrunner", "price": 70}})
+    space = Space(plan, LIBRARY, Open(kinds=["wheels", "drive", "cell", "controller"], numbers=[SERIES, PARALLEL]))
+    for number in some(space, 30):
+        board = space.board(int(number))
+        fits = [
+            c
+            for c in LIBRARY["charger"]
+            if not list(charger_voltage(with_charger := changed_part(board, charger=c)))
+            and not list(charging_current(with_charger))
+        ]
+        cheapest = min((c.price for c in fits), default=None)
+        assert (board.parts.charger.price if board.parts.charger else None) == cheapest
+        assert board.parts.remote.price == min(r.price for r in LIBRARY["remote"])
+        assert board.parts.deck.price == min(d.price for d in LIBRARY["deck"])
+        assert board.parts.trucks.price == min(t.price for t in LIBRARY["trucks"] if t.hanger_mm >= 180)
+        assert not cost(board).unpriced
+    assert "a charger for each pack" in exploration(Explored(space).whole(), wanted_of(plan)).completed.text
+    own = Space(spit_runner(), LIBRARY, Open(kinds=["deck"]))
+    assert own.completed == {}
+    assert {own.board(int(n)).parts.charger.name for n in own.boards} == {spit_runner().parts.charger.name}
+
+
+def changed_part(build, **parts):
+    return build.model_copy(update={"parts": build.parts.model_copy(update=parts)})
 
 
 @pytest.mark.parametrize("left_open", SPACES.values(), ids=SPACES)

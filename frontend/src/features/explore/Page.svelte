@@ -1,7 +1,7 @@
 <!-- The explorer: every board of what is left open, against what is wished for. -->
 <script lang="ts">
   import { getBuildContext } from '$lib/build/build.svelte';
-  import { reader } from '$lib/reader.svelte';
+  import { messageText, reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { formatMessage, written } from '$lib/units';
   import Beside from './Beside.svelte';
@@ -78,6 +78,9 @@
         <p class="mb-2 text-base" data-testid="says" role="status">
           {formatMessage(found.says, reader.units, money)}
         </p>
+        {#if found.completed}
+          <p class="mb-1 text-sm text-ink2" data-testid="completed">{messageText(found.completed)}</p>
+        {/if}
         {#if found.chosen_from}
           <p class="mb-1 text-sm text-ink2" data-testid="chosen-from">
             A random sample of {found.of.toLocaleString('en')} combinations. Fix a part or narrow a range, and all
