@@ -36,7 +36,7 @@ class WheelMaterial:
 
 MATERIALS: dict[WheelKind, WheelMaterial] = {
     "urethane": WheelMaterial(
-        crr=0.015,
+        crr=0.0142,  # warm from riding; 0.015 cold (docs/model.md)
         crr_at_mm=90.0,
         size_exponent=0.5,
         surface_felt=1.0,

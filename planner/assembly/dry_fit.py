@@ -9,6 +9,7 @@ from boardmath.geometry.stance import lean
 from boardmath.geometry.transmission import belt_path
 from boardmath.geometry.views.rear import motor_room, wheel_room
 from boardmath.messages import Message, counted, message
+from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import wheels_bought
 from boardmath.model.methods import locking
 from planner.assembly.board import Board
@@ -322,8 +323,8 @@ def belt(b: Board) -> Iterator[Step]:
         message(
             "A belt of {teeth} teeth is too short for {motor_teeth} and {wheel_teeth}: get another one first.",
             teeth=teeth,
-            motor_teeth=drive.motor_teeth,
-            wheel_teeth=drive.wheel_teeth,
+            motor_teeth=drive.motor_teeth or round(USUAL["drive.motor_teeth"]),
+            wheel_teeth=drive.wheel_teeth or round(USUAL["drive.wheel_teeth"]),
         )
         if path.too_short
         else message(
