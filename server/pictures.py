@@ -17,6 +17,10 @@ LARGEST = 12_000_000
 MOST_OF_A_PERSON = 200_000_000
 MOST_PIXELS = 25_000_000
 """A picture is unpacked in memory before it is made small."""
+MOST_SCANS = 100
+"""A progressive picture is drawn once for each of its scans; cameras write about ten, and a small file can hold thousands."""
+_SCAN = b"\xff\xda"
+"""What each scan of a JPEG begins with; between these bytes a scan itself always has a zero (ITU-T T.81, B.1.1.5)."""
 LONGEST_SIDE = 2000
 """Pixels: a jumper or a label can be read, and a page with eight of them stays quick."""
 SMALL_SIDE = 360
@@ -92,6 +96,8 @@ def _opened(data: bytes, side: int) -> tuple[Image.Image, bool] | None:
                 raise ApiError(
                     "That picture is too large.", file=f"a picture of at most {MOST_PIXELS // 10**6} megapixels"
                 )
+            if opened.format == "JPEG" and data.count(_SCAN) > MOST_SCANS:
+                raise ApiError("That picture cannot be read.", file=f"a picture of at most {MOST_SCANS} scans")
             drawn = opened.format == "PNG"
             opened.draft("RGB", (side, side))
             picture = ImageOps.exif_transpose(opened)

@@ -20,6 +20,10 @@ LARGEST_TABLE = 1000
 """Rows. A list of parts has a hundred at most, a library some hundreds."""
 
 
+MOST_COLUMNS = 200
+"""Columns. A part has thirty figures at most, and a spreadsheet adds a few of its own."""
+
+
 class TableError(ValueError):
     """Why nothing of a table can be used."""
 
@@ -62,6 +66,8 @@ def _read(data: str | bytes) -> tuple[list[str], list[Row], bool]:
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True)
     try:
         columns = [c.strip() for c in next(reader, [])]
+        if len(columns) > MOST_COLUMNS:
+            raise TableError(f"it has {len(columns):,} columns; {MOST_COLUMNS} at most")
         rows = list(_rows(reader, columns))
     except csv.Error as error:
         raise TableError(f"line {reader.line_num}: {error}") from None

@@ -6,6 +6,8 @@ from pydantic import Field, field_validator, model_validator
 
 from boardmath.buildfile.figures import Day, Record, choice, day, figure, whole, words, yes_no
 
+MOST_KM = 2_000
+"""km of a trip: every one of them is ridden in pieces, in each sample."""
 MOST_TRIPS, MOST_DAYS, MOST_LEGS, MOST_NODES = 40, 14, 40, 1600
 STEEPEST_LEG = 0.35
 """Rise over way of the steepest leg that is believed: a whole leg of it is no road."""
@@ -63,6 +65,11 @@ class TripLeg(Record):
     profile: RouteProfile | None = Field(default=None, title="Track")
     then: TripStop | None = Field(default=None, title="At its end")
 
+    @property
+    def km(self) -> float:
+        """Its length one way: the track's, where it has one."""
+        return sum(self.profile.metres) / 1000.0 if self.profile is not None else self.distance_km or 0.0
+
     @model_validator(mode="after")
     def _a_way(self) -> "TripLeg":
         if self.profile is None and self.distance_km is None:
@@ -116,4 +123,7 @@ class Trip(Record):
         nodes = sum(len(leg.profile.metres) for d in days for leg in d.legs if leg.profile)
         if nodes > 4 * MOST_NODES:
             raise ValueError(f"its tracks have {nodes:,} nodes; a trip holds {4 * MOST_NODES:,}")
+        km = sum(leg.km * (2 if leg.there_and_back else 1) for d in days for leg in d.legs)
+        if km > MOST_KM:
+            raise ValueError(f"its legs are {km:,.0f} km together; a trip holds {MOST_KM:,} km")
         return days

@@ -37,6 +37,8 @@ NumberPath = Literal[
 ]
 MOST = 250_000
 """Boards that are looked at in one go; of more a random choice of so many."""
+MOST_OF_A_PIECE = 2_000
+"""Alternatives of one piece: each of them is resolved by itself before the boards are looked at."""
 VAST = 100_000_000
 """Boards of which not even a choice would tell much."""
 _STEPS = 12
@@ -128,6 +130,11 @@ class Space:
         self.axes = [a for p in PIECES for a in self.axes_of[p]]
         self.shape = tuple(len(a) for a in self.axes)
         self.sizes = {p: prod(len(a) for a in self.axes_of[p]) for p in PIECES}
+        for piece in (p for p in PIECES if self.sizes[p] > MOST_OF_A_PIECE):
+            title = KINDS[_SLOT[piece]].name.lower()
+            raise BuildFileError(
+                [Fault("open", f"that makes {self.sizes[piece]:,} kinds of {title}; {MOST_OF_A_PIECE:,} at most")]
+            )
         if len(self) > VAST:
             raise BuildFileError(
                 [
@@ -376,7 +383,7 @@ def _number(number: OpenNumber, field: str) -> tuple[Axis, list[Fault]]:
     else:
         wide = number.high - number.low
         steps = max(round(wide / number.step), 1) if number.step else _STEPS
-        if steps > MOST:
+        if steps > MOST_OF_A_PIECE:
             faults.append(Fault(f"{field}.step", f"a step of {number.step:g} makes {steps:,} steps"))
             steps = 1
         values = [float(f"{v:.6g}") for v in np.linspace(number.low, number.high, steps + 1 if wide > 0.0 else 1)]

@@ -18,7 +18,7 @@ from boardmath.model.resolution import missing
 from boardmath.model.sampling import FEW, SAMPLES
 from boardmath.physics.types import Array
 from planner.trips.improvements import Help, chance_of, what_helps
-from planner.trips.riding import Ridden, course_of, leg_km, on_the_leg, ride_trip
+from planner.trips.riding import Ridden, course_of, on_the_leg, ride_trip
 from planner.trips.spares import Carried, to_carry
 
 _LONG = 700
@@ -108,12 +108,12 @@ def trip_report(build: Build, trip: Trip, rides: Sequence[Ride] = (), whole: boo
     """
     needs = [message(n.reason) for n in missing(build)]
     legs = [(d, n, leg) for d, day in enumerate(trip.days) for n, leg in enumerate(day.legs)]
-    if not any(leg_km(leg) > 0.0 for _, _, leg in legs):
+    if not any(leg.km > 0.0 for _, _, leg in legs):
         needs.append(message("Enter the distance of the first leg, or import its track."))
     if needs:
         return TripReport(needs=needs)
     trip = _ridable(trip)
-    pieces = sum(len(leg.profile.metres) if leg.profile else int(3 * leg_km(leg)) for _, _, leg in legs)
+    pieces = sum(len(leg.profile.metres) if leg.profile else int(3 * leg.km) for _, _, leg in legs)
     ridden = ride_trip(build, trip, SAMPLES if pieces <= _LONG else FEW)
     chance = chance_of(ridden)
     points = _points(ridden)
@@ -142,7 +142,7 @@ def trip_report(build: Build, trip: Trip, rides: Sequence[Ride] = (), whole: boo
 
 def _ridable(trip: Trip) -> Trip:
     """The trip without the legs that nobody has said anything of yet."""
-    days = [d.model_copy(update={"legs": [leg for leg in d.legs if leg_km(leg) > 0.0]}) for d in trip.days]
+    days = [d.model_copy(update={"legs": [leg for leg in d.legs if leg.km > 0.0]}) for d in trip.days]
     return trip.model_copy(update={"days": [d for d in days if d.legs]})
 
 
@@ -351,7 +351,7 @@ def _after(ridden: Ridden, rides: Sequence[Ride]) -> list[Against]:
         km = [r.way.distance_km for r in own if r.way.distance_km is not None]
         moving = [r.way.moving_s for r in own if r.way.moving_s is not None]
         if km:
-            plan = last.km - (first.km if first.leg < 0 else first.km - leg_km(ridden.trip.days[d].legs[0]))
+            plan = last.km - (first.km if first.leg < 0 else first.km - ridden.trip.days[d].legs[0].km)
             found.append(_against(d, "km", "Way", "distance", np.full(2, plan), sum(km), 0.05))
         wh = [r.pack.wh for r in own if r.pack.wh is not None]
         begun = ridden.starts[next(i for i, w in enumerate(ridden.ways) if w[0] == d)]

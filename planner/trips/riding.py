@@ -85,7 +85,7 @@ def on_the_leg(build: Build, trip: Trip, day: TripDay, leg: TripLeg) -> Build:
         said["surface"] = leg.surface
     if leg.speed_kmh is not None:
         said["mean_kmh"] = leg.speed_kmh
-    km = leg_km(leg)
+    km = leg.km
     if leg.stops is not None and km:
         said["stops_per_km"] = min(leg.stops / km, 20.0)
     brief: Brief = build.brief.model_copy(update=said)
@@ -103,10 +103,6 @@ def on_the_leg(build: Build, trip: Trip, day: TripDay, leg: TripLeg) -> Build:
     return build.model_copy(
         update={"brief": brief, "rider": rider, "parts": parts, "assumptions": assumptions, "weighed_kg": weighed}
     )
-
-
-def leg_km(leg: TripLeg) -> float:
-    return sum(leg.profile.metres) / 1000.0 if leg.profile is not None else leg.distance_km or 0.0
 
 
 def ride_trip(build: Build, trip: Trip, samples: int) -> Ridden:

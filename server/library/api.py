@@ -15,6 +15,8 @@ from server.users import Number, PersonRequest
 
 router = Router(tags=["library"])
 PAGE = 40
+MOST_WORDS = 12
+"""Of a search: each is looked for in every name and maker; what comes after them is not looked for."""
 
 
 class PartOut(Schema):
@@ -112,7 +114,7 @@ def parts(
 ) -> PartsPage:
     """Parts of the shared library and one's own, by kind and name."""
     seen = Part.objects.of(request.user) if own else Part.objects.seen_by(request.user)
-    for word in find.split():
+    for word in find.split()[:MOST_WORDS]:
         seen = seen.filter(Q(name__icontains=word) | Q(maker__icontains=word))
     kinds = dict(seen.order_by().values_list("kind").annotate(Count("id")))
     of_kind = seen.filter(kind=kind) if kind else seen

@@ -385,9 +385,34 @@ def test_a_step_of_each_part_and_the_nearest_real_parts():
         (Open(numbers=[OpenNumber(path="parts.pack.parallel", low=6, high=2)]), "open.numbers.0.low", "upper end"),
         (Open(numbers=[OpenNumber(path="parts.pack.series", low=0, high=99)]), "open.numbers.0.low", "outside"),
         (Open(kinds=["pack", "cell"]), "open.kinds", "not both"),
+        (
+            Open(numbers=[OpenNumber(path="parts.wheels.diameter_mm", low=40, high=400, step=0.004)]),
+            "open.numbers.0.step",
+            "makes 90,000 steps",
+        ),
+        (
+            Open(
+                kinds=["pack"],
+                numbers=[
+                    SERIES.model_copy(update={"low": 1, "high": 24, "step": 1}),
+                    PARALLEL.model_copy(update={"low": 1, "high": 60}),
+                ],
+            ),
+            "open",
+            "2,000 at most",
+        ),
         (Open(kinds=["wheels"]), "open.kinds.0", "no wheels to choose from"),
         (Open(numbers=[SERIES, SERIES]), "open.numbers", "twice"),
-        (Open(numbers=[PARALLEL, *(n.model_copy(update={"step": 0.001}) for n in (KV, DIAMETER))]), "open", "narrow"),
+        (
+            Open(
+                numbers=[
+                    *(SERIES, PARALLEL, MOTOR_TEETH, WHEEL_TEETH),
+                    *(n.model_copy(update={"step": (n.high - n.low) / 1600}) for n in (KV, DIAMETER)),
+                ]
+            ),
+            "open",
+            "narrow",
+        ),
         (Open(numbers=[OpenNumber(path="parts.motors.kv_rpm_per_v", low=20, high=6000, step=1e-4)]), "step", "steps"),
     ],
 )

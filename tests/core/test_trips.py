@@ -404,3 +404,13 @@ def test_the_mean_headwind_drags_as_the_mean_of_all_directions():
         ahead = speed + wind * np.cos(angle)
         drag = (ahead * np.sqrt(ahead**2 + (wind * np.sin(angle)) ** 2)).mean()
         assert (speed + mean_headwind(speed, wind)) ** 2 == pytest.approx(drag, rel=0.02)
+
+
+def test_a_trip_round_the_world_is_refused_before_it_is_ridden():
+    """Fourteen days of forty legs of 400 km held a core for minutes."""
+    far = {"id": "far", "name": "Far", "days": [{"legs": [{"distance_km": 400}] * 40}] * 14}
+    with pytest.raises(ValueError, match="224,000 km together; a trip holds 2,000 km"):
+        Trip.model_validate(far)
+    back = {"id": "b", "name": "Back", "days": [{"legs": [{"distance_km": 399, "there_and_back": True}] * 3}]}
+    with pytest.raises(ValueError, match="2,394 km"):
+        Trip.model_validate(back)

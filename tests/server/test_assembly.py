@@ -212,6 +212,8 @@ def test_a_photo_is_kept_once_without_its_place_and_shown_small(bench):
         (b"a poem about a truck", "not a photo"),
         (b"%PDF-1.4 %%EOF", "not a photo"),
         (photo()[:900], "cannot be read"),
+        # Thousands of scans in a small file: refused before any of them is drawn.
+        (photo() + b"\xff\xda\x00" * 5000, "cannot be read"),
     ],
 )
 def test_what_is_no_picture_is_refused_in_words_and_the_tick_stays(bench, data, says):

@@ -293,3 +293,14 @@ def test_any_text_reads_back_as_it_was(cells):
 def test_a_table_with_nothing_in_its_first_line_is_refused():
     with pytest.raises(BuildFileError, match="empty"):
         read_table("\n1,2\n")
+
+
+def test_a_table_of_a_hundred_thousand_columns_and_a_search_of_a_thousand_words_cost_nothing(workshop):
+    wide = ",".join(f"c{i}" for i in range(100_000))
+    refused = bring(workshop, wide, take=False)
+    assert refused.status_code == 422
+    assert "100,000 columns" in str(refused.json())
+    with CaptureQueriesContext(connection) as asked:
+        answer = workshop.send("GET", f"/parts?find={'+'.join(['deck'] * 1000)}")
+    assert answer.status_code == 200
+    assert max(len(q["sql"]) for q in asked.captured_queries) < 5000
