@@ -47,7 +47,7 @@ def test_a_profile_is_taken_and_the_gauges_follow(record):
     page.get_by_role("button", name="Use all").click()
     expect(page.get_by_text("✓ all as recommended")).to_be_visible()
     gauge = page.get_by_test_id("gauge-speed").get_by_role("img")
-    expect(gauge).to_have_attribute("aria-label", re.compile("speed cap: 14.9.km/h"))
+    expect(gauge).to_have_attribute("aria-label", re.compile("speed cap: 14.8.km/h"))
     assert before > 30
     expect(page.get_by_test_id("braking")).to_contain_text("the first second pulls")
     setting(page, "speed_cap_kmh").get_by_role("button").first.click()
