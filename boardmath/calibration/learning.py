@@ -30,8 +30,20 @@ _STEP = 0.1
 _SEASON = 60
 """Rides from which on inputs are moved one way only."""
 _POINT = sqrt(3.0)
-_BENT = ("stops", "ascent", "mean_speed")
-"""Lasting inputs against which what a ride takes is bent: their doubt shifts its mean, and would else be taken for hurry."""
+_BENT = (
+    "stops",
+    "ascent",
+    "mean_speed",
+    "crr",
+    "cda",
+    "drive_drag",
+    "drive_efficiency",
+    "no_load_current",
+    "idle",
+    "returned",
+)
+"""Lasting inputs that add up to what a ride takes, so that it is bent against them: their doubt shifts its mean, and would else
+be taken for hurry."""
 _ROUNDS = 3
 """How often the rides' own business is looked at anew, about the inputs found."""
 
@@ -187,10 +199,10 @@ def learn(now: Build, rides: Sequence[Ridden], before: MultivariateNormal | None
         rho[2, len(names) :] = -1.0 / TAILS / (1.0 + far) ** 2
         return rho
 
-    xi, left = np.zeros(len(names)), np.sqrt(np.diag(first.covariance))
+    xi, covariance = np.zeros(len(names)), first.covariance
     for _ in range(_ROUNDS):
         x = first.mean + root @ xi
-        own = _own_business(seen, predictor, names, x, left)
+        own = _own_business(seen, predictor, names, x, covariance)
         white = _Whitening(own.noise, predictor.cuts)
 
         def residuals(xi: Array, own: OwnBusiness = own, white: _Whitening = white) -> Array:
@@ -218,12 +230,12 @@ def learn(now: Build, rides: Sequence[Ridden], before: MultivariateNormal | None
             max_nfev=12,
         )
         moved, xi = float(np.abs(found.x - xi).max()), found.x
+        doubted = np.sqrt(np.diag(covariance))
         covariance = root @ np.linalg.inv(np.asarray(found.jac).T @ np.asarray(found.jac)) @ root.T
-        closer, left = float(np.abs(np.sqrt(np.diag(covariance)) - left).max()), np.sqrt(np.diag(covariance))
-        if moved < 0.02 and closer < 0.05:
+        if moved < 0.02 and float(np.abs(np.sqrt(np.diag(covariance)) - doubted).max()) < 0.05:
             break
     else:
-        own = _own_business(seen, predictor, names, first.mean + root @ xi, left)
+        own = _own_business(seen, predictor, names, first.mean + root @ xi, covariance)
     x = first.mean + root @ xi
     slope = look(x)
     miss = _only_below(y - expected(x) - own.shift, floor)
@@ -295,25 +307,29 @@ def _by_size(cuts: Sequence[slice]) -> Iterator[tuple[list[int], NDArray[np.int6
 
 
 def _own_business(
-    seen: Sequence[Observed], predictor: RidePredictor, names: Sequence[str], x: Array, left: Array
+    seen: Sequence[Observed], predictor: RidePredictor, names: Sequence[str], x: Array, covariance: Array
 ) -> OwnBusiness:
-    """What the rides' own doubts do about the lasting inputs ``x``, which are in doubt by the deviations ``left``.
+    """What the rides' own doubts do about the lasting inputs ``x``, and by how much the doubt of these shifts what is expected.
 
-    Three points a doubt (Gauss and Hermite's), one doubt at a time: exact for what is of the second degree in each.
+    Three points a doubt (Gauss and Hermite's), one doubt at a time: exact for what is of the second degree in each. The lasting
+    doubts are taken along the axes of their covariance: boards that are drawn from what was learnt would else take more than the
+    rides did.
     """
     doubts = [s.day.nuisances for s in seen]
     most = max(len(d) for d in doubts)
-    bent = [n for n in _BENT if n in names]
+    at = [i for i, n in enumerate(names) if n in _BENT]
+    sizes, axes = np.linalg.eigh(covariance[np.ix_(at, at)])
+    bent = (axes * np.sqrt(np.maximum(sizes, 0.0))).T
     own = np.zeros((len(seen), 1 + 2 * (most + len(bent)), len(INPUTS)))
     lasting = np.zeros_like(own)
     lasting[:, :, [COLUMN[n] for n in names]] = x
+    columns = [COLUMN[names[i]] for i in at]
     for k, columns_of_ride in enumerate(doubts):
         for j, column in enumerate(columns_of_ride):
             own[k, 1 + 2 * j, column], own[k, 2 + 2 * j, column] = _POINT, -_POINT
-    for j, name in enumerate(bent, most):
-        step = _POINT * float(left[list(names).index(name)])
-        lasting[:, 1 + 2 * j, COLUMN[name]] += step
-        lasting[:, 2 + 2 * j, COLUMN[name]] -= step
+    for j, axis in enumerate(bent, most):
+        lasting[:, 1 + 2 * j, columns] += _POINT * axis
+        lasting[:, 2 + 2 * j, columns] -= _POINT * axis
     said = predictor(lasting, own)
     up, down = said[1::2] - said[0], said[2::2] - said[0]
     errors = np.array([o.sd**2 + 1e-9 for s in seen for o in s.observations])
