@@ -7,16 +7,23 @@ forgotten). Learnt from that, the ranks of what the truth does on one more day a
 band. So they do for the next ride, which has a hurry, stops and a climb of its own.
 """
 
+from dataclasses import replace
+from itertools import islice
+
 import numpy as np
 import pytest
+from scipy.special import ndtri
 
 from boardmath.buildfile import read_build
+from boardmath.calibration import learning
 from boardmath.calibration.day import OF_THE_DAY
-from boardmath.calibration.learning import Ridden, learn
+from boardmath.calibration.learning import Ridden, learn, observed_of
+from boardmath.calibration.observing import RidePredictor
 from boardmath.calibration.ride import Ride
 from boardmath.model.evaluation import Evaluation
 from boardmath.model.model_inputs import FROM_RIDE_TO_RIDE, INPUTS, READS_VOLTS
 from boardmath.model.posterior import written
+from boardmath.model.resolution import resolve
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.scalar_model import ScalarBoard
 from tests.core.test_calibration import KINDS
@@ -171,3 +178,46 @@ def test_the_ranks_are_even(judged, result):
     """
     counts = np.histogram(judged[0][result], bins=10, range=(0, 1))[0]
     assert ((counts - counts.mean()) ** 2 / counts.mean()).sum() < 40.0
+
+
+def as_written(day: int, usual, chance) -> Ride:
+    """A ride of which some is said and some is not; what was measured on it is put in afterwards."""
+    volts = float(usual.fixed["series"] * chance.uniform(3.5, 3.9))
+    said: dict = {"day": f"2026-05-{day + 1:02d}", "way": {"distance_km": float(chance.uniform(4, 12))}}
+    said["pack"] = {"end_v": volts, "by": "meter", "rested_s": 900.0}
+    if chance.random() < 0.5:
+        said["conditions"] = {"temperature_c": float(chance.uniform(5, 25)), "wind_ms": float(chance.uniform(0, 5))}
+    return Ride.model_validate(said)
+
+
+def test_after_twenty_rides_as_many_truths_lie_above_the_middle_as_below(monkeypatch):
+    """In a world of the model's own, where nothing but the learning itself can lean to one side.
+
+    What the rides measured is what the engine says of a board drawn from the priors, with the errors of reading. The mean of the
+    ranks as normal scores is within 0.15 of nothing; on these boards it was 0.20 while the doubt of stops, climb and pace alone
+    was looked at, and 0.4 on eighty others.
+    """
+    ranks = []
+    for build, chance in islice(boards(77), 30):
+        usual = resolve(build)
+        seen = observed_of(build, [Ridden(as_written(day, usual, chance), build) for day in range(20)], usual)
+        true = chance.standard_normal(len(INPUTS))
+        predictor = RidePredictor(seen, usual)
+        own = chance.standard_normal((len(seen), 1, len(INPUTS)))
+        said = predictor(np.broadcast_to(true, own.shape), own)[0]
+        for k, (of_ride, cut) in enumerate(zip(seen, predictor.cuts, strict=True)):
+            read = [
+                replace(o, y=y + o.sd * chance.standard_normal())
+                for o, y in zip(of_ride.observations, said[cut], strict=True)
+            ]
+            seen[k] = replace(of_ride, observations=read)
+        monkeypatch.setattr(learning, "observed_of", lambda *_, seen=seen: seen)
+        lesson = learn(build, [])
+        taught = written(lesson.joint, lesson.usual.inputs, len(seen), build)
+        samples = Evaluation(build.model_copy(update={"calibration": taught}), 256).headline_values["cut_off"][1:]
+        truth = Evaluation(build, 1)
+        truth.normal_scores = np.stack([np.zeros(len(INPUTS)), true])
+        ranks.append((samples < truth.headline_values["cut_off"][1]).mean())
+    scores = ndtri(np.clip(ranks, 0.01, 0.99))
+    assert abs(scores.mean()) < 0.15
+    assert 0.7 <= np.mean(np.abs(scores) < ndtri(0.9)) <= 0.95
