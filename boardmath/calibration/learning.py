@@ -333,15 +333,15 @@ def _own_business(
     said = predictor(lasting, own)
     up, down = said[1::2] - said[0], said[2::2] - said[0]
     errors = np.array([o.sd**2 + 1e-9 for s in seen for o in s.observations])
-    noise: list[Array] = [errors] * len(seen)
+    noise: dict[int, Array] = {}
     for rides, places in _by_size(predictor.cuts):
         u, d = up[:most, places], down[:most, places]
         mean = (u + d) / 6.0
         whole = (_products(u) + _products(d)) / 6.0 - _products(mean)
         whole += errors[places][:, np.newaxis] * np.eye(places.shape[1])
-        for k, of_ride in zip(rides, whole, strict=True):
-            noise[k] = of_ride
-    return OwnBusiness(doubts, predictor.cuts, (up + down).sum(axis=0) / 6.0, noise, up, down)
+        noise.update(zip(rides, whole, strict=True))
+    of_rides = [noise[k] for k in range(len(seen))]
+    return OwnBusiness(doubts, predictor.cuts, (up + down).sum(axis=0) / 6.0, of_rides, up, down)
 
 
 def _products(moved: Array) -> Array:

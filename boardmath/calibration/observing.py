@@ -306,7 +306,7 @@ class RidePredictor:
     """
 
     def __init__(self, many: Sequence[Observed], usual: Resolved) -> None:
-        self._many, self._usual = many, usual
+        self._many = many
         self._shared = np.stack([seen.day.shared for seen in many])[:, np.newaxis]
         self._own = np.stack([seen.day.own for seen in many])[:, np.newaxis]
         self._sampler = Sampler([seen.day.resolved for seen in many])
@@ -316,7 +316,7 @@ class RidePredictor:
         edges = np.cumsum([0, *(len(seen.observations) for seen in many)])
         self.cuts = [slice(int(a), int(b)) for a, b in pairwise(edges)]
         all_of_them = [(k, o) for k, seen in enumerate(many) for o in seen.observations]
-        self.readings = np.array([by_reading(o, usual) for _, o in all_of_them])
+        self.readings = np.array([_by_reading(o, usual) for _, o in all_of_them])
         """By how much each observation grows with the normal score of each input that needs no engine."""
         self._read = [self.readings[cut].any() for cut in self.cuts]
         self._always = np.array([_always(o, usual) for _, o in all_of_them])
@@ -371,7 +371,7 @@ _OF_WAYS: tuple[What, ...] = ("range_km", "at_least_km", "mean_kmh", "end_v", "c
 _TINY = 1e-6
 
 
-def by_reading(o: Observation, usual: Resolved) -> Array:
+def _by_reading(o: Observation, usual: Resolved) -> Array:
     """By how much an observation grows with the normal scores of all inputs without the engine: what read it is off, or it is
     itself what is usual; (inputs,).
     """

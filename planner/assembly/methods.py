@@ -168,7 +168,6 @@ QUESTIONS = (
 
 def methods_of(board: Board) -> list[MethodChoice]:
     """What the board leaves open, with what holds now; a way that this board does not allow is left out."""
-    chosen = board.build.methods or Methods()
     allowed = enclosure_fixings(board.build)
     return [
         MethodChoice(
@@ -176,7 +175,6 @@ def methods_of(board: Board) -> list[MethodChoice]:
             title=Methods.model_fields[q.field].title or q.field,
             ways=[w for w in q.ways if q.field != "enclosure_fixing" or w.value in allowed],
             holds=q.holds(board.build),
-            stated=getattr(chosen, q.field) is not None,
         )
         for q in QUESTIONS
         if q.arises(board)

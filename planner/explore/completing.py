@@ -62,7 +62,7 @@ def _charges(build: Build, pack: Pack, charger: Charger) -> bool:
     """Whether nothing is found against charging a pack with a charger."""
     parts = build.parts.model_copy(update={"pack": pack, "charger": charger})
     tried = build.model_copy(update={"parts": parts})
-    return not any(True for check in (charger_voltage, charging_current) for _ in check(tried))
+    return not any(list(check(tried)) for check in (charger_voltage, charging_current))
 
 
 def _cheapest(build: Build, slot: str, parts: Sequence[Part]) -> Part | None:

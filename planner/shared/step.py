@@ -83,13 +83,12 @@ class Method(BaseModel):
 
 
 class MethodChoice(BaseModel):
-    """A field of the builder's methods with its ways; ``holds`` is the way of this board, ``stated`` where it was chosen."""
+    """A field of the builder's methods with its ways; ``holds`` is the way of this board."""
 
     field: str
     title: str
     ways: list[Method]
     holds: str
-    stated: bool
 
 
 class Check(BaseModel):

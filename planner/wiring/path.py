@@ -190,38 +190,17 @@ def _drive(build: Build) -> Iterator[Wire]:
             plugs=plug,
             fused="fuse" in stops,
         )
-    start, name = "pack", "minus"
-    if pack.protection is not None and not round_the_board(build):
-        yield _wire(
-            build,
-            "minus-board",
-            ("pack", "protection"),
-            "minus",
-            current,
-            AT_THE_PACK_MM,
-            awg=awg,
-            colour="black",
-            first=0,
-        )
-        start = "protection"
-    if parts.fuse is not None and fuse_poles(build) == "both_poles":
-        yield _wire(
-            build,
-            "minus-fuse",
-            (start, "negative_fuse"),
-            "minus",
-            current,
-            AT_THE_PACK_MM,
-            awg=awg,
-            colour="black",
-            first=0,
-            fused=False,
-        )
-        start = "negative_fuse"
+    start = "pack"
+    guarded = pack.protection is not None and not round_the_board(build)
+    both = parts.fuse is not None and fuse_poles(build) == "both_poles"
+    for id, stop, there in (("minus-board", "protection", guarded), ("minus-fuse", "negative_fuse", both)):
+        if there:
+            yield _wire(build, id, (start, stop), "minus", current, AT_THE_PACK_MM, awg=awg, colour="black", first=0)
+            start = stop
     for end in ends:
         yield _wire(
             build,
-            f"{name}-{end}",
+            f"minus-{end}",
             (start, end),
             "minus",
             current / units,

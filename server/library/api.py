@@ -8,7 +8,7 @@ from django.http import HttpResponse, JsonResponse
 from ninja import Query, Router, Schema, Status
 
 from boardmath.parts.library import Missing, missing_figures
-from server.errors import RowFaults
+from server.errors import ApiError, RowFaults
 from server.library import services as library
 from server.library.models import Part
 from server.users import Number, PersonRequest
@@ -16,7 +16,7 @@ from server.users import Number, PersonRequest
 router = Router(tags=["library"])
 PAGE = 40
 MOST_WORDS = 12
-"""Of a search: each is looked for in every name and maker; what comes after them is not looked for."""
+"""Of a search: each is looked for in every name and maker."""
 
 
 class PartOut(Schema):
@@ -114,7 +114,10 @@ def parts(
 ) -> PartsPage:
     """Parts of the shared library and one's own, by kind and name."""
     seen = Part.objects.of(request.user) if own else Part.objects.seen_by(request.user)
-    for word in find.split()[:MOST_WORDS]:
+    words = find.split()
+    if len(words) > MOST_WORDS:
+        raise ApiError("That search is too long.", find=f"at most {MOST_WORDS} words")
+    for word in words:
         seen = seen.filter(Q(name__icontains=word) | Q(maker__icontains=word))
     kinds = dict(seen.order_by().values_list("kind").annotate(Count("id")))
     of_kind = seen.filter(kind=kind) if kind else seen

@@ -195,7 +195,7 @@ def test_after_twenty_rides_as_many_truths_lie_above_the_middle_as_below(monkeyp
 
     What the rides measured is what the engine says of a board drawn from the priors, with the errors of reading. The mean of the
     ranks as normal scores is within 0.15 of nothing; on these boards it was 0.20 while the doubt of stops, climb and pace alone
-    was looked at, and 0.4 on eighty others.
+    was looked at.
     """
     ranks = []
     for build, chance in islice(boards(77), 30):

@@ -8,12 +8,12 @@
   }
   let { work }: Props = $props();
   const methods = $derived(work.report!.methods ?? []);
-  /** What was chosen here and is still on its way. */
-  let chosen = $state<Record<string, string>>({});
-
-  function choose(field: string, value: string): void {
-    chosen = { ...chosen, [field]: value };
-    work.build.change({ [field]: value });
+  /** As the document says, where this board allows it; the report of the steps comes a moment later. */
+  function wayOf(method: (typeof methods)[number]): string {
+    const said = Object.entries(work.build.file.methods ?? {}).find(
+      ([key]) => `methods.${key}` === method.field,
+    )?.[1];
+    return method.ways.find((way) => way.value === said)?.value ?? method.holds;
   }
 </script>
 
@@ -24,7 +24,7 @@
   </p>
   <div class="gap-x-12 lg:columns-2">
     {#each methods as method (method.field)}
-      {@const now = chosen[method.field] ?? method.holds}
+      {@const now = wayOf(method)}
       <fieldset class="m-0 mb-6 break-inside-avoid border-0 p-0" data-method={method.field}>
         <legend class="w-full border-b border-ink pb-1 text-lg">{method.title}</legend>
         {#each method.ways as way (way.value)}
@@ -35,7 +35,7 @@
               name={method.field}
               value={way.value}
               checked={now === way.value}
-              onchange={() => choose(method.field, way.value)}
+              onchange={() => work.build.change({ [method.field]: way.value })}
             />
             <span>
               <span class={now === way.value ? 'font-semibold' : ''}>{way.name}</span>
