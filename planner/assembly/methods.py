@@ -12,7 +12,6 @@ from boardmath.messages import message
 from boardmath.model.bricks import brick_charging, bricks_of
 from boardmath.model.methods import (
     enclosure_fixing,
-    enclosure_fixings,
     fuse_poles,
     hardware,
     locking,
@@ -167,14 +166,19 @@ QUESTIONS = (
 
 
 def methods_of(board: Board) -> list[MethodChoice]:
-    """What the board leaves open, with what holds now; a way that this board does not allow is left out."""
-    allowed = enclosure_fixings(board.build)
+    """What the board leaves open, with what holds now; a way that would not hold on this board is left out."""
+
+    def chosen(field: str, value: str | None) -> Build:
+        methods = (board.build.methods or Methods()).model_copy(update={field: value})
+        return board.build.model_copy(update={"methods": methods})
+
     return [
         MethodChoice(
             field=f"methods.{q.field}",
             title=Methods.model_fields[q.field].title or q.field,
-            ways=[w for w in q.ways if q.field != "enclosure_fixing" or w.value in allowed],
+            ways=[w for w in q.ways if q.holds(chosen(q.field, w.value)) == w.value],
             holds=q.holds(board.build),
+            usual=q.holds(chosen(q.field, None)),
         )
         for q in QUESTIONS
         if q.arises(board)

@@ -83,12 +83,14 @@ class Method(BaseModel):
 
 
 class MethodChoice(BaseModel):
-    """A field of the builder's methods with its ways; ``holds`` is the way of this board."""
+    """A field of the builder's methods with its ways; ``holds`` is the way of this board, ``usual`` where
+    nothing is chosen."""
 
     field: str
     title: str
     ways: list[Method]
     holds: str
+    usual: str
 
 
 class Check(BaseModel):

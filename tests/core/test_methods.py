@@ -183,6 +183,8 @@ def test_bricks_together_share_the_charger_and_take_one_turn(series, parallel, b
 
 
 def test_unlike_bricks_are_never_charged_together():
+    offered = {m.field: [w.value for w in m.ways] for m in methods_of(Board(of_bricks(10, 1, 3)))}
+    assert offered["methods.brick_charging"] == ["one_by_one"]
     unlike = with_methods(of_bricks(10, 1, 3, charger_v=16.8), brick_charging="together")
     assert [t.brick for t in charging_report(unlike).timetable.turns] == [1, 2, 3]
 

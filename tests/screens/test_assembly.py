@@ -69,6 +69,12 @@ def test_a_way_that_is_chosen_is_the_way_of_the_steps_and_of_the_next_board(phon
     phone.reload()
     phone.get_by_role("button", name="Methods", exact=True).tap()
     expect(phone.get_by_role("radio", name="T-nuts from above")).to_be_checked()
+    # Undone like any other change, before the steps have followed.
+    phone.get_by_role("radio", name="Wood screws").check()
+    phone.get_by_role("button", name="undo").tap()
+    expect(phone.get_by_role("radio", name="T-nuts from above")).to_be_checked()
+    saved(phone)
+    expect(phone.get_by_role("radio", name="T-nuts from above")).to_be_checked()
 
 
 @pytest.mark.installed

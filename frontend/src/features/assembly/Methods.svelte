@@ -13,7 +13,7 @@
     const said = Object.entries(work.build.file.methods ?? {}).find(
       ([key]) => `methods.${key}` === method.field,
     )?.[1];
-    return method.ways.find((way) => way.value === said)?.value ?? method.holds;
+    return method.ways.find((way) => way.value === said)?.value ?? method.usual;
   }
 </script>
 
