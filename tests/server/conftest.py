@@ -1,10 +1,12 @@
 """What server and screen tests share: people with workshops of their own, and the demonstration's library."""
 
 import json
+from datetime import UTC, datetime
 from io import BytesIO
 from typing import Any
 
 import pytest
+import time_machine
 from django.contrib.auth import get_user_model
 from django.test import Client
 from PIL import Image
@@ -51,6 +53,24 @@ def photo(size: tuple[int, int] = (640, 480), form: str = "JPEG", **saved: Any) 
     file = BytesIO()
     Image.new("RGB", size, (180, 140, 90)).save(file, form, **saved)
     return file.getvalue()
+
+
+NOON = datetime(2026, 12, 2, 12, 0, tzinfo=UTC)
+"""After the last day of the demonstration's story."""
+
+
+@pytest.fixture(scope="package", autouse=True)
+def around_noon():
+    """A day of the tests' own: none begins before midnight and ends after it, whenever they run."""
+    with time_machine.travel(NOON):
+        yield
+
+
+@pytest.fixture
+def within_a_minute(around_noon):
+    """The clock stands, so that tries that are counted by the minute all count together however long they take."""
+    with time_machine.travel(datetime.now(UTC), tick=False):
+        yield
 
 
 @pytest.fixture(autouse=True)

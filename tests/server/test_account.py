@@ -93,6 +93,7 @@ def test_a_wrong_password_does_not_say_which_was_wrong(visitor, workshop):
     assert wrong.json() == nobody.json()
 
 
+@pytest.mark.usefixtures("within_a_minute")
 def test_guessing_is_held_back(visitor, workshop):
     answers = [
         visitor.send("POST", "/session/sign-in", {"name": "plover", "password": "x"}).status_code for _ in range(34)

@@ -1,15 +1,16 @@
 """Maintenance and review at the server: by the rides of the log, also in the list of boards, exported and imported."""
 
-from datetime import date, timedelta
+from datetime import timedelta
 from uuid import uuid4
 
 import pytest
 
 from server.calibration.models import Lesson
 from tests.core.boards import SPIT_RUNNER, changed
+from tests.server.conftest import NOON
 
 pytestmark = pytest.mark.django_db
-TODAY = date.today()
+TODAY = NOON.date()
 SPARES = {"spares": [{"id": "b", "name": "Belt", "task": "belts", "count": 1, "wanted": 1, "price": 12}]}
 BOARD = changed(SPIT_RUNNER, {"stage": "riding", "maintenance": SPARES})
 

@@ -1,7 +1,7 @@
 """Rides at the server: each once, nobody else's, and what they teach is in every room at once."""
 
 import json
-from datetime import date, timedelta
+from datetime import timedelta
 from uuid import uuid4
 
 import pytest
@@ -10,7 +10,7 @@ from server.calibration.models import Lesson
 from server.rides.models import Ride, Track
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_tracks import gpx, ridden
-from tests.server.conftest import Workshop
+from tests.server.conftest import NOON, Workshop
 
 pytestmark = pytest.mark.django_db
 BOARD = changed(SPIT_RUNNER, {"assumptions.wind_ms": None})
@@ -47,7 +47,7 @@ def test_a_ride_stands_once_however_often_it_is_sent(workshop):
 def test_what_cannot_be_is_named_and_holds_up_no_other(workshop):
     id = workshop.new(BOARD)["id"]
     good = a_ride()
-    tomorrow = (date.today() + timedelta(days=9)).isoformat()
+    tomorrow = (NOON + timedelta(days=9)).date().isoformat()
     answer = send(
         workshop, id, {"day": "2026-05-04"}, a_ride(pack={"end_v": 22.0}), a_ride(km=-4), a_ride(day=tomorrow), good
     ).json()

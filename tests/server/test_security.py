@@ -243,6 +243,7 @@ def test_the_page_says_where_it_may_be_led():
 
 
 @pytest.mark.django_db
+@pytest.mark.usefixtures("within_a_minute")
 def test_a_forged_address_does_not_begin_the_count_of_guesses_anew():
     client = Client()
     client.get("/api/session")
