@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.calibration import Calibration, LearnedInput
@@ -159,11 +160,16 @@ def as_calibrated(name: str, known: Input, joint: MultivariateNormal | None) -> 
 
 
 def middle_of(known: Input, mean: float, left: float) -> float:
-    """The normal score of the middle where ``mean`` and ``left`` are mean and deviation of an input's normal score.
+    """The normal score of the middle where ``mean`` and ``left`` are mean and deviation of an input's normal score."""
+    return float(middle_scores(known.spread, known.shape == "lognormal", mean, left))
+
+
+def middle_scores(spread: Array | float, lognormal: NDArray[np.bool_] | bool, mean: float, left: float) -> Array:
+    """The same of many inputs by their spread and whether they are lognormal.
 
     What adds up over many ways is reckoned by its mean: as its doubt goes, so does what that mean has over the median.
     """
-    return mean - known.spread * (1.0 - left * left) / 2.0 if known.shape == "lognormal" else mean
+    return np.asarray(mean - np.where(lognormal, spread, 0.0) * (1.0 - left * left) / 2.0)
 
 
 def moved_value(known: Input, z: float) -> float:

@@ -1,6 +1,7 @@
 """What must not be put together: the findings that two or three pieces decide between them, for every board at once."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,8 +10,9 @@ from boardmath.buildfile.build import Build
 from boardmath.checks import electrical, power_path, rolling_gear
 from boardmath.checks.finding import Finding
 from boardmath.messages import Message
+from planner.explore.lookup import Lookup
 from planner.explore.schemas import ExcludedDesigns
-from planner.explore.space import PIECES, Space
+from planner.explore.space import Piece, Space
 
 Rule = Callable[[Build], Iterator[Finding]]
 RULES: tuple[tuple[Rule, tuple[str, ...]], ...] = (
@@ -37,25 +39,31 @@ _OF_SETTINGS = (power_path.motor_current, electrical.cells_current)
 """Rules that look at what the controllers are set to."""
 
 
-def put_together(space: Space, boards: NDArray[np.int64]) -> tuple[NDArray[np.bool_], list[ExcludedDesigns]]:
-    """Which of the boards nothing grave keeps apart, and how many are left out for what."""
-    at, fits = space.pieces(boards), np.ones(len(boards), dtype=bool)
-    left_out: dict[str, ExcludedDesigns] = {}
-    for rule, reads in RULES:
-        if np.prod(space.laid(reads)) == 1:
-            continue  # what is not open is the builder's own choice, and its findings say so on the bench
-        table = np.zeros(space.laid(reads), dtype=bool)
-        title: Message | None = None
-        known: dict[tuple[int, ...], bool] = {}
-        for place, first in space.combined(reads):
-            if first not in known:
-                build = space.made_of(rule in _OF_SETTINGS, **dict(zip(PIECES, first, strict=True)))
-                grave = [f for f in rule(build) if f.severity in ("danger", "stop")]
-                known[first] = bool(grave)
-                title = title or (grave[0].title if grave else None)
-            table[place] = known[first]
-        wrong = table[tuple(at[p] if table.shape[i] > 1 else 0 for i, p in enumerate(PIECES))]
-        if title is not None and (count := int((fits & wrong).sum())):
-            left_out.setdefault(title.text, ExcludedDesigns(why=title, boards=0)).boards += count
-        fits &= ~wrong
-    return fits, sorted(left_out.values(), key=lambda excluded: -excluded.boards)
+class Compatibility:
+    """What nothing grave keeps apart, asked once of each combination that any board has."""
+
+    def __init__(self, space: Space):
+        self._space = space
+        self._titles: dict[Rule, Message] = {}
+        # What is not open is the builder's own choice, and its findings say so on the bench.
+        opened = [(rule, reads) for rule, reads in RULES if space.are_open(reads)]
+        self._lookups = [(rule, Lookup(space, reads, partial(self._grave, rule))) for rule, reads in opened]
+
+    def _grave(self, rule: Rule, pieces: Mapping[Piece, int]) -> list[float]:
+        build = self._space.made_of(rule in _OF_SETTINGS, **{str(p): i for p, i in pieces.items()})
+        grave = [f for f in rule(build) if f.severity in ("danger", "stop")]
+        if grave:
+            self._titles.setdefault(rule, grave[0].title)
+        return [bool(grave)]
+
+    def of(self, boards: NDArray[np.int64]) -> tuple[NDArray[np.bool_], list[ExcludedDesigns]]:
+        """Which of the boards nothing grave keeps apart, and how many are left out for what."""
+        at, fits = self._space.pieces(boards), np.ones(len(boards), dtype=bool)
+        left_out: dict[str, ExcludedDesigns] = {}
+        for rule, lookup in self._lookups:
+            wrong = lookup.of(at, len(boards))[0].astype(bool)
+            if count := int((fits & wrong).sum()):
+                title = self._titles[rule]
+                left_out.setdefault(title.text, ExcludedDesigns(why=title, boards=0)).boards += count
+            fits &= ~wrong
+        return fits, sorted(left_out.values(), key=lambda excluded: -excluded.boards)

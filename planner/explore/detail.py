@@ -13,7 +13,7 @@ from boardmath.parts.default_settings import first_settings
 from boardmath.parts.part_selection import with_part
 from boardmath.physics.types import Array
 from boardmath.prediction.outcomes import headline_of
-from planner.explore.compatibility import put_together
+from planner.explore.compatibility import Compatibility
 from planner.explore.picking import grave_titles, keeps_all, wishing, worked_out
 from planner.explore.schemas import AxisSteps, LookedInto, RealPart, StepValue, label_of
 from planner.explore.space import Space
@@ -24,10 +24,10 @@ def looked_into(space: Space, library: Mapping[str, Sequence[Part]], number: int
     board = worked_out(space, np.array([number]), wanted)[0]
     build = space.board(number)
     board.grave, board.also = grave_titles(build, board.outcomes, space.build)
-    steps = []
+    steps, compatible = [], Compatibility(space)
     for i, axis in enumerate(space.axes):
         numbers = space.beside(number, i)
-        fits = put_together(space, numbers)[0] & space.are_boards(numbers)
+        fits = compatible.of(numbers)[0] & space.are_boards(numbers)
         rows = worked_out(space, numbers, wanted)
         values = [
             StepValue(

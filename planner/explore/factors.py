@@ -5,8 +5,7 @@ That an input reads nothing else is a statement, which the tests hold against bo
 
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from functools import partial
-from typing import Any
+from functools import cached_property, partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,15 +16,16 @@ from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import Input, marked
 from boardmath.model.mass import WEIGHED_SPREAD, masses_then
 from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS, BuildContext
-from boardmath.model.posterior import MultivariateNormal, middle_of, posterior_of
+from boardmath.model.posterior import MultivariateNormal, middle_scores, posterior_of
 from boardmath.model.resolution import FIXED
 from boardmath.model.sampling import SHAPES, boards_from, scattered, standard_normal, within
 from boardmath.parts.cost import Exchanger, cost, priced_parts
 from boardmath.physics.types import Array
-from planner.explore.space import PIECES, Space
+from planner.explore.lookup import Lookup, Reads
+from planner.explore.space import PIECES, Piece, Space
 
-Reads = tuple[str, ...]
-"""Pieces, or views of them."""
+Columns = tuple[Array, Array, Array]
+"""Value, spread and shape of an input of many boards, each of shape (boards,)."""
 _MOTORS: Reads = ("motor", "count")
 READS: dict[str, Reads] = {
     # inputs
@@ -86,34 +86,35 @@ _MONEY_READS: dict[str, Reads] = {
 
 
 class Tables:
-    """Every input of a space by the pieces that it reads; :meth:`rows` lays them over boards."""
+    """Every input of a space's boards by the pieces that it reads."""
 
     def __init__(self, space: Space):
         self.space = space
         self._built: dict[tuple[int, ...], BuildContext] = {}
-        names = [n for n in (*COLUMN, *FIXED) if n not in _COMPOSED]
-        reads = {n: READS.get(n, ()) for n in names}
-        self.inputs: dict[str, dict[str, Array]] = {}
-        self.fixed: dict[str, Array] = {}
+        self._first = self._site({})
         grouped: dict[Reads, list[str]] = defaultdict(list)
-        for name, read in reads.items():
-            grouped[read].append(name)
-        for read, group in grouped.items():
-            found = self._over(read, partial(_each, group))
-            for i, name in enumerate(group):
-                if name in FIXED:
-                    self.fixed[name] = self._laid(read, [row[i] for row in found])
-                else:
-                    self.inputs[name] = {
-                        key: self._laid(read, [value(row[i]) for row in found]) for key, value in _KEPT.items()
-                    }
-        self._masses()
-        self.money, self.unpriced = self._prices()
+        for name in (n for n in (*COLUMN, *FIXED) if n not in _COMPOSED):
+            grouped[READS.get(name, ())].append(name)
+        self._inputs = [(names, self._lookup(reads, partial(_each, names))) for reads, names in grouped.items()]
+        masses = self._first.masses
+        self._masses = self._lookups_of_masses(masses, lambda s: s.masses)
+        self._weighed = self._first.build.existing.mass_kg if self._first.build.existing is not None else None
+        self._then = (
+            self._lookups_of_masses(masses_then(self._first.build), lambda s: masses_then(s.build))
+            if self._weighed is not None
+            else []
+        )
+        self._turning = (self._lookup(_MOTORS, _rotor), self._lookup(("wheels",), lambda s: [_half_wheel(s)]))
+        slots = tuple(_MONEY_READS)
+        base = self._first.build
+        without = base.model_copy(update={"parts": base.parts.model_copy(update=dict.fromkeys(slots))})
+        self._rest = cost(without).outlay
+        self._prices = [self._lookup(reads, partial(_lines, slot)) for slot, reads in _MONEY_READS.items()]
 
-    @property
+    @cached_property
     def joint(self) -> MultivariateNormal | None:
         """What rides taught of the rider and of what stays; of what is open nothing is known."""
-        first = self._site(())
+        first = self._first
         resolved = {i.name: i.of(first) for i in INPUTS}
         joint = posterior_of(first.build, resolved)
         if joint is None:
@@ -126,111 +127,71 @@ class Tables:
         }
         return MultivariateNormal(joint.names, joint.mean, joint.covariance, joint.forgotten | lost)
 
-    # --- tables ---
+    # --- of the pieces ---
 
-    def _site(self, key: tuple[int, ...]) -> BuildContext:
-        at = (*key, *(0,) * (len(PIECES) - len(key)))
+    def _site(self, pieces: Mapping[Piece, int]) -> BuildContext:
+        at = tuple(pieces.get(p, 0) for p in PIECES)
         if at not in self._built:
             self._built[at] = BuildContext(marked(self.space.made_of(True, **dict(zip(PIECES, at, strict=True)))))
         return self._built[at]
 
-    def _over(self, reads: Reads, of: Callable[[BuildContext], Any]) -> list[Any]:
-        """``of`` a board for every combination of the pieces that are read; what looks the same is asked once."""
-        known: dict[tuple[int, ...], Any] = {}
-        found = []
-        for _, first in self.space.combined(reads):
-            if first not in known:
-                known[first] = of(self._site(first))
-            found.append(known[first])
-        return found
+    def _lookup(self, reads: Reads, of: Callable[[BuildContext], Sequence[float]]) -> Lookup:
+        return Lookup(self.space, reads, lambda pieces: of(self._site(pieces)))
 
-    def _laid(self, reads: Reads, rows: Iterable[float]) -> Array:
-        """A table with an axis for every piece, of length 1 where it is not read."""
-        return np.array(list(rows), dtype=float).reshape(self.space.laid(reads))
+    def _lookups_of_masses(
+        self, known: Iterable[str], of: Callable[[BuildContext], Mapping[str, Input]]
+    ) -> list[tuple[list[str], Lookup]]:
+        """Value and spread of every part's mass in g, the parts by what they read."""
+        grouped: dict[Reads, list[str]] = defaultdict(list)
+        for name in dict.fromkeys((*_MASS_READS, *known)):
+            grouped[_MASS_READS.get(name, ())].append(name)
 
-    def _masses(self) -> None:
-        """The board's mass and what turns: each part's own mass, laid over the others."""
-        first = self._site(())
-        value, spread = self._laid_masses(lambda s: s.masses)
-        own = {n: v for n, v in value.items() if not (first.pack.place == "in_a_bag" and n == "pack")}
-        weighed = first.build.existing.mass_kg if first.build.existing is not None else None
-        if weighed is None:
-            self.inputs["board_mass"] = _summed(own, spread)
-        else:
-            then = self._laid_masses(lambda s: masses_then(s.build))
-            self.inputs["board_mass"] = _changed(weighed, (own, spread), then)
-        rotor = self._over(
-            _MOTORS, lambda s: estimate.rotating_mass(s.motors, s.masses["motors"].value / s.count, 0.0, 1.0, 1.0)
-        )
-        rotors = self._laid(_MOTORS, [r.value for r in rotor])
-        across = self._laid(("wheels",), self._over(("wheels",), _half_wheel))
-        turning = 0.5 * value["wheels"] / 1000.0 + rotors * (self.fixed["gear"] / across) ** 2
-        self.inputs["rotating_mass"] = {
-            "value": turning,
-            "spread": np.full((1,) * len(PIECES), rotor[0].spread),
-            "shape": np.zeros((1,) * len(PIECES)),
-        }
+        def asked(names: list[str], site: BuildContext) -> list[float]:
+            of_site = of(site)
+            each = [of_site.get(n) for n in names]
+            return [x for m in each for x in ((m.value, m.spread) if m is not None else (0.0, 0.0))]
 
-    def _laid_masses(
-        self, of: Callable[[BuildContext], Mapping[str, Input]]
-    ) -> tuple[dict[str, Array], dict[str, Array]]:
-        """Value and spread of every part's mass in g."""
-        reads: dict[Reads, list[str]] = defaultdict(list)
-        for name, read in _MASS_READS.items():
-            reads[read].append(name)
-        others = [n for n in of(self._site(())) if n not in _MASS_READS]
-        value: dict[str, Array] = {}
-        spread: dict[str, Array] = {}
-        for read, names in [((), others), *reads.items()]:
-            found = self._over(read, of)
+        return [(names, self._lookup(reads, partial(asked, names))) for reads, names in grouped.items()]
+
+    # --- of boards ---
+
+    def money(self, boards: NDArray[np.int64]) -> Array:
+        """What every board takes out of the purse; what has no price that can be told takes nothing."""
+        at, n = self.space.pieces(boards), len(boards)
+        return np.asarray(self._rest + np.sum([lookup.of(at, n)[0] for lookup in self._prices], axis=0))
+
+    def mass(self, boards: NDArray[np.int64]) -> Columns:
+        """The board's mass in kg."""
+        at, n = self.space.pieces(boards), len(boards)
+        own = _parts_of(self._masses, at, n)
+        if self._first.pack.place == "in_a_bag":
+            own.pop("pack", None)
+        if self._weighed is None:
+            return _summed(own)
+        return _changed(self._weighed, own, _parts_of(self._then, at, n))
+
+    def inputs(self, boards: NDArray[np.int64]) -> tuple[dict[str, Columns], dict[str, Array]]:
+        """Value, spread and shape of every input, and what does not scatter; each of shape (boards,)."""
+        at, n = self.space.pieces(boards), len(boards)
+        inputs: dict[str, Columns] = {}
+        fixed: dict[str, Array] = {}
+        for names, lookup in self._inputs:
+            found = iter(lookup.of(at, n))
             for name in names:
-                rows = [m.get(name) for m in found]
-                value[name] = self._laid(read, [m.value if m else 0.0 for m in rows])
-                spread[name] = self._laid(read, [m.spread if m else 0.0 for m in rows])
-        return value, spread
-
-    def _prices(self) -> tuple[Array, Array]:
-        """What every board takes out of the purse, and how many of its parts have no price that can be told."""
-        slots = tuple(_MONEY_READS)
-        base = self._site(()).build
-        without = base.model_copy(update={"parts": base.parts.model_copy(update=dict.fromkeys((*slots,)))})
-        rest = cost(without)
-        one = (1,) * len(PIECES)
-        money = np.full(one, rest.outlay)
-        unpriced = np.full(one, float(len(rest.unpriced) + len(rest.other_currency)))
-        for slot, reads in _MONEY_READS.items():
-            rows = self._over(reads, partial(_lines, slot))
-            money = money + self._laid(reads, [r[0] for r in rows])
-            unpriced = unpriced + self._laid(reads, [r[1] for r in rows])
-        return money, unpriced
-
-    # --- boards ---
-
-    def of_boards(self, table: Array, boards: NDArray[np.int64]) -> Array:
-        """What a table says of each board, of shape (boards,); one number where it reads nothing."""
-        if table.size == 1:
-            return table.reshape(1)
-        at = self.space.pieces(boards)
-        found: Array = table[tuple(at[p] if table.shape[i] > 1 else 0 for i, p in enumerate(PIECES))]
-        return found
+                if name in FIXED:
+                    fixed[name] = next(found)
+                else:
+                    inputs[name] = next(found), next(found), next(found)
+        inputs["board_mass"] = self.mass(boards)
+        wheels = _parts_of(self._masses, at, n)["wheels"][0]
+        (rotors, spread), (across,) = (lookup.of(at, n) for lookup in self._turning)
+        turning = 0.5 * wheels / 1000.0 + rotors * (fixed["gear"] / across) ** 2
+        inputs["rotating_mass"] = turning, spread, np.zeros(n)
+        return inputs, fixed
 
     def middles(self, boards: NDArray[np.int64]) -> Boards:
         """The engine's boards, every input at its middle."""
-        joint = self.joint
-        v = {}
-        for name, known in self.inputs.items():
-            value, spread, shape = (known[k].reshape(1, -1) for k in _KEPT)
-            spread, shape = np.broadcast_to(spread, value.shape), np.broadcast_to(shape, value.shape)
-            z = np.zeros((*value.shape, 1))
-            if joint is not None and name in joint.names:
-                moved = [
-                    middle_of(Input("", 0.0, "rides", None, s, _SHAPE_OF[int(k)]), *joint.marginal(name))
-                    for s, k in zip(spread[0], shape[0], strict=True)
-                ]
-                z[0, :, 0] = moved
-            made = within(name, scattered(value, spread, shape.astype(int), z)[0, :, 0])
-            v[name] = self.of_boards(made.reshape(known["value"].shape), boards)[:, np.newaxis]
-        return boards_from(v, self._fixed(boards), len(boards), 1)
+        return self._drawn(boards, np.zeros((1, len(COLUMN))))
 
     def sampled(self, boards: NDArray[np.int64], samples: int) -> tuple[Boards, Array]:
         """The engine's boards with their samples, the middle first, and the normal scores that they were drawn from.
@@ -238,87 +199,88 @@ class Tables:
         Returns:
             boards of (boards x (1 + samples)) rows, and normal scores of shape (1 + samples, inputs).
         """
-        joint = self.joint
         z = np.concatenate([np.zeros((1, len(COLUMN))), standard_normal(samples)[:, : len(COLUMN)]])
-        if joint is not None:
-            z = joint.moved(z)
-        known = [self.inputs[n] for n in COLUMN]
-        value, spread, shape = (
-            np.stack([np.broadcast_to(self.of_boards(k[key], boards), boards.shape) for k in known]) for key in _KEPT
-        )
+        if self.joint is not None:
+            z = self.joint.moved(z)
+        return self._drawn(boards, z), z
+
+    def _drawn(self, boards: NDArray[np.int64], z: Array) -> Boards:
+        """The engine's boards at normal scores of shape (rows, inputs), the first row the middle of each."""
+        inputs, fixed = self.inputs(boards)
+        value, spread, shape = (np.stack([inputs[n][k] for n in COLUMN]) for k in range(3))
         drawn = np.repeat(z.T[:, np.newaxis, :], len(boards), axis=1)
-        if joint is not None:
-            for name in joint.names:
+        if self.joint is not None:
+            for name in self.joint.names:
                 at = COLUMN[name]
-                drawn[at, :, 0] = [
-                    middle_of(Input("", 0.0, "rides", None, s, _SHAPE_OF[int(k)]), *joint.marginal(name))
-                    for s, k in zip(spread[at], shape[at], strict=True)
-                ]
+                lognormal = shape[at] == SHAPES["lognormal"]
+                drawn[at, :, 0] = middle_scores(spread[at], lognormal, *self.joint.marginal(name))
         made = scattered(value, spread, shape.astype(int), drawn)
         v = {n: within(n, made[i]) for i, n in enumerate(COLUMN)}
-        return boards_from(v, self._fixed(boards), len(boards), samples + 1), z
-
-    def _fixed(self, boards: NDArray[np.int64]) -> dict[str, Array]:
-        return {n: self.of_boards(t, boards)[:, np.newaxis] for n, t in self.fixed.items()}
+        return boards_from(v, {n: t[:, np.newaxis] for n, t in fixed.items()}, len(boards), len(z))
 
 
-_KEPT: dict[str, Callable[[Input], float]] = {
-    "value": lambda i: i.value,
-    "spread": lambda i: i.spread,
-    "shape": lambda i: SHAPES[i.shape],
-}
-_SHAPE_OF = {code: shape for shape, code in SHAPES.items()}
+def _parts_of(
+    lookups: Sequence[tuple[list[str], Lookup]], at: Mapping[Piece, NDArray[np.int64]], boards: int
+) -> dict[str, tuple[Array, Array]]:
+    """Value and spread of every part's mass."""
+    found: dict[str, tuple[Array, Array]] = {}
+    for names, lookup in lookups:
+        rows = lookup.of(at, boards)
+        found |= {name: (rows[2 * i], rows[2 * i + 1]) for i, name in enumerate(names)}
+    return found
 
 
-def _each(names: Sequence[str], site: BuildContext) -> list[Any]:
-    return [FIXED[n](site) if n in FIXED else BY_NAME[n].of(site) for n in names]
+def _each(names: Sequence[str], site: BuildContext) -> list[float]:
+    """What does not scatter as it is, and of inputs value, spread and shape."""
+    found: list[float] = []
+    for name in names:
+        if name in FIXED:
+            found.append(FIXED[name](site))
+        else:
+            one = BY_NAME[name].of(site)
+            found += [one.value, one.spread, SHAPES[one.shape]]
+    return found
+
+
+def _rotor(site: BuildContext) -> list[float]:
+    rotor = estimate.rotating_mass(site.motors, site.masses["motors"].value / site.count, 0.0, 1.0, 1.0)
+    return [rotor.value, rotor.spread]
 
 
 def _half_wheel(site: BuildContext) -> float:
     return (site.wheels.diameter_mm or USUAL["wheels.diameter_mm"]) / 2.0
 
 
-def _lines(slot: str, site: BuildContext) -> tuple[float, int]:
-    """What a slot's lines come to, and how many of them have no price that can be told."""
-    build = site.build
-    exchange = Exchanger(build)
-    total, lacking = 0.0, 0
-    for line in priced_parts(build):
-        if line.path != f"parts.{slot}" and not line.path.startswith(f"parts.{slot}."):
-            continue
-        amount = exchange.of(line)
-        if amount is None:
-            lacking += 1
-        elif line.state != "owned":
-            total += float(amount)
-    return total, lacking
+def _lines(slot: str, site: BuildContext) -> list[float]:
+    """What a slot's lines come to, where their prices can be told."""
+    exchange = Exchanger(site.build)
+    total = 0.0
+    for line in priced_parts(site.build):
+        if line.state != "owned" and (line.path == f"parts.{slot}" or line.path.startswith(f"parts.{slot}.")):
+            total += float(exchange.of(line) or 0.0)
+    return [total]
 
 
-_NONE: Array = np.zeros((1,) * len(PIECES))
+Masses = Mapping[str, tuple[Array, Array]]
+"""Of every part, the masses of all boards in g and their spread."""
 
 
-def _summed(own: Mapping[str, Array], spread: Mapping[str, Array]) -> dict[str, Array]:
+def _summed(own: Masses) -> Columns:
     """The board's mass in kg as the sum of its parts, as :func:`boardmath.model.mass.board_mass` has it, of all boards."""
-    total = sum(own.values(), _NONE)
-    square = sum(((own[n] * spread[n]) ** 2 for n in own), _NONE)
-    return _mass(total / 1000.0, np.sqrt(square) / total)
+    total = np.sum([value for value, _ in own.values()], axis=0)
+    square = np.sum([(value * spread) ** 2 for value, spread in own.values()], axis=0)
+    return total / 1000.0, np.sqrt(square) / total, np.zeros_like(total)
 
 
-Masses = tuple[Mapping[str, Array], Mapping[str, Array]]
-
-
-def _changed(weighed: float, now: Masses, then: Masses) -> dict[str, Array]:
+def _changed(weighed: float, now: Masses, then: Masses) -> Columns:
     """The same of a board that was weighed before: what went and what came is unsure, what stayed cancels out."""
-    change, unsure = _NONE, _NONE + (weighed * WEIGHED_SPREAD) ** 2
-    for name in {*now[0], *then[0]}:
-        own, was = (m[0].get(name, _NONE) for m in (now, then))
-        square = sum((m[0].get(name, _NONE) * m[1].get(name, _NONE) / 1000.0) ** 2 for m in (now, then))
+    size = len(next(iter(now.values()))[0])
+    none = np.zeros(size), np.zeros(size)
+    change, unsure = np.zeros(size), np.full(size, (weighed * WEIGHED_SPREAD) ** 2)
+    for name in {*now, *then}:
+        (own, own_spread), (was, was_spread) = now.get(name, none), then.get(name, none)
         change = change + (own - was) / 1000.0
+        square = (own * own_spread / 1000.0) ** 2 + (was * was_spread / 1000.0) ** 2
         unsure = unsure + np.where(own != was, square, 0.0)
     total = np.maximum(weighed + change, 0.5)
-    return _mass(total, np.sqrt(unsure) / total)
-
-
-def _mass(value: Array, spread: Array) -> dict[str, Array]:
-    value, spread = np.broadcast_arrays(value, spread)
-    return {"value": value, "spread": spread, "shape": np.zeros(value.shape)}
+    return total, np.sqrt(unsure) / total, np.zeros(size)

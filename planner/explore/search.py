@@ -18,7 +18,7 @@ from boardmath.model.inputs import hill_grade, range_means
 from boardmath.model.model_inputs import COLUMN
 from boardmath.physics.types import Array
 from boardmath.prediction.outcomes import OutcomeName
-from planner.explore.compatibility import put_together
+from planner.explore.compatibility import Compatibility
 from planner.explore.factors import Tables
 from planner.explore.schemas import ExcludedDesigns
 from planner.explore.space import Space
@@ -74,10 +74,14 @@ class Explored:
     def tables(self) -> Tables:
         return Tables(self.space)
 
+    @cached_property
+    def compatibility(self) -> Compatibility:
+        return Compatibility(self.space)
+
     def run(self) -> Iterator[float]:
         """Looks at all boards; gives after each piece of work which share of it is done."""
         every = self.space.boards
-        fits, self.left_out = put_together(self.space, every)
+        fits, self.left_out = self.compatibility.of(every)
         order = self._chance.permutation(every[fits])
         self.all = len(order)
         if not self.all:
@@ -111,13 +115,8 @@ class Explored:
         lines = sweeps.headlines(boards)
         means = range_means(self.space.build)
         if means == "worst_day":
-            inputs = self.tables.inputs
-            known = (
-                self.tables.fixed["capacity_per_kelvin"],
-                inputs["crr_per_kelvin"]["value"],
-                inputs["health"]["value"],
-            )
-            each = [np.broadcast_to(self.tables.of_boards(table, places), places.shape) for table in known]
+            inputs, fixed = self.tables.inputs(places)
+            each = fixed["capacity_per_kelvin"], inputs["crr_per_kelvin"][0], inputs["health"][0]
             boards = worst_day(boards, *(np.repeat(values, len(boards) // len(places)) for values in each))
         ride = sweeps.rides(boards)
         far = ride.to_the_end if means == "to_cut_off" else ride.range
@@ -153,10 +152,7 @@ class Explored:
     def _add(self, boards: NDArray[np.int64], found: tuple[Array, NDArray[np.int64]]) -> None:
         values, limits = found
         near = self._nearest(values, limits)
-        mass = self.tables.inputs["board_mass"]
-        money = np.broadcast_to(self.tables.of_boards(self.tables.money, boards), boards.shape)
-        carry = np.broadcast_to(self.tables.of_boards(mass["value"], boards), boards.shape)
-        spread = np.broadcast_to(self.tables.of_boards(mass["spread"], boards), boards.shape)
+        money, (carry, spread, _) = self.tables.money(boards), self.tables.mass(boards)
         rows = np.concatenate([values, carry[:, np.newaxis], money[:, np.newaxis]], axis=1)
         self.boards = np.concatenate([self.boards, boards])
         self.promised = np.concatenate([self.promised, rows])

@@ -1,9 +1,8 @@
 """What a builder leaves open, and every board that can be made of it."""
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from itertools import product
 from math import prod
 from typing import Any, Literal, cast, get_args
 
@@ -167,30 +166,25 @@ class Space:
             return int(cast(float, values["parts.motors.count"])) if values else (motors.count if motors else 1) or 1
         return MADE[piece](getattr(self.build.parts, _SLOT[piece]), values)
 
-    @cached_property
-    def _alike(self) -> dict[str, list[int]]:
-        """For each view the first alternative of its piece that looks the same in it."""
-        found = {}
-        for view, key in VIEWS.items():
-            seen: dict[Any, int] = {}
-            found[view] = [seen.setdefault(key(a), i) for i, a in enumerate(self.alternatives[_piece(view)])]
-        return found
-
-    def combined(self, reads: Sequence[str]) -> Iterator[tuple[tuple[int, ...], tuple[int, ...]]]:
-        """Every combination of the pieces that are read, and the first one that looks the same to whoever reads them.
+    def seen_as(self, reads: Sequence[str]) -> tuple[tuple[Piece, ...], list[NDArray[np.int64]]]:
+        """The open pieces that are read, and for each alternative of theirs the first that looks the same to whoever reads them.
 
         Args:
             reads: pieces, or views of them (:data:`VIEWS`).
         """
-        of = {_piece(r): r for r in reads}
-        every = [range(self.sizes[p]) if p in of else range(1) for p in PIECES]
-        first = [self._alike[of[p]] if p in of and ":" in of[p] else every[i] for i, p in enumerate(PIECES)]
-        yield from zip(product(*every), product(*first), strict=True)
+        opened = [read for read in reads if self.sizes[_piece(read)] > 1]
+        return tuple(_piece(read) for read in opened), [self._alike(read) for read in opened]
 
-    def laid(self, reads: Sequence[str]) -> list[int]:
-        """The shape of a table with an axis for every piece, of length 1 where it is not read."""
-        of = {_piece(r) for r in reads}
-        return [self.sizes[p] if p in of else 1 for p in PIECES]
+    def _alike(self, read: str) -> NDArray[np.int64]:
+        alternatives = self.alternatives[_piece(read)]
+        if read not in VIEWS:
+            return np.arange(len(alternatives))
+        seen: dict[Any, int] = {}
+        return np.array([seen.setdefault(VIEWS[read](a), i) for i, a in enumerate(alternatives)])
+
+    def are_open(self, reads: Sequence[str]) -> bool:
+        """Whether any of the pieces that are read may change."""
+        return any(self.sizes[_piece(read)] > 1 for read in reads)
 
     @cached_property
     def bare(self) -> NDArray[np.bool_]:

@@ -19,7 +19,7 @@ from boardmath.parts.cost import cost
 from boardmath.parts.default_settings import first_settings
 from boardmath.prediction.outcomes import headline_of, headlines
 from planner.__main__ import main
-from planner.explore.compatibility import RULES, put_together
+from planner.explore.compatibility import RULES, Compatibility
 from planner.explore.design_space import open_choices
 from planner.explore.detail import looked_into
 from planner.explore.factors import Tables
@@ -78,7 +78,7 @@ def test_a_board_among_many_is_the_board_by_itself(build, left_open):
             )
             own = sampled[name].reshape(len(boards), -1)[i]
             np.testing.assert_allclose(own, alone.boards[name], rtol=1e-9, atol=1e-12, err_msg=f"{name} of {number}")
-        money = np.broadcast_to(tables.of_boards(tables.money, boards), boards.shape)[i]
+        money = tables.money(boards)[i]
         assert money == pytest.approx(cost(alone.build).outlay, abs=0.005)
 
 
@@ -115,9 +115,9 @@ def test_what_does_not_go_together_is_the_same_whoever_asks(left_open):
     """A rule that is asked of two pieces says of them what it says of the whole board; and so does the table of all boards."""
     space = Space(spit_runner(), FEW_OF_EACH, left_open)
     boards = some(space, 60)
-    fits, _ = put_together(space, boards)
+    fits, _ = Compatibility(space).of(boards)
     for number, fine in zip(boards, fits, strict=True):
-        asked = [rule for rule, reads in RULES if np.prod(space.laid(reads)) > 1]
+        asked = [rule for rule, reads in RULES if space.are_open(reads)]
         found = [f for rule in asked for f in rule(space.board(int(number)))]
         assert fine == (not any(f.severity in ("danger", "stop") for f in found))
         whole, at = space.board(int(number)), space.pieces(int(number))
