@@ -129,11 +129,12 @@ _OF_FACTS = (
 _GRAVITY = {"danger": 0, "stop": 1, "warn": 2, "note": 3}
 
 
-def findings(build: Build, outcomes: Sequence[Outcome], facts: Facts | None) -> list[Finding]:
-    """What to know about the build and its prediction, gravest first; without ``facts`` only what a headline tells."""
+def findings(build: Build, outcomes: Sequence[Outcome] | None, facts: Facts | None) -> list[Finding]:
+    """What to know about the build and its prediction, gravest first; without ``outcomes`` and ``facts`` less."""
     build = marked(build)
     found = [f for several in all_asked(build, _OF_BUILD) for f in several]
-    found += [f for weigh in _OF_PREDICTION for f in weigh(build, outcomes)]
+    if outcomes is not None:
+        found += [f for weigh in _OF_PREDICTION for f in weigh(build, outcomes)]
     if facts is not None:
         found += [f for ponder in _OF_FACTS for f in ponder(build, facts)]
     aside = {a.finding: a for a in build.accepted or ()}

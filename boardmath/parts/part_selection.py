@@ -84,14 +84,16 @@ def _guard(old: Pack, new: Pack) -> dict[str, Any]:
 
 def _drive_for(motors: Motors, drive: Drive | None) -> dict[str, Any]:
     if motors.kind in ("hub", "direct"):
-        driven = drive.driven_wheels if drive else None
-        return {
-            "drive": Drive(name=_WITHOUT_GEARING[motors.kind], kind=motors.kind, driven_wheels=driven),
-            "mount": None,
-        }
+        return {"drive": without_pulleys(motors, drive.driven_wheels if drive else None), "mount": None}
     if drive is not None and drive.kind in ("hub", "direct"):
         return {"drive": Drive(kind="belt", driven_wheels=drive.driven_wheels)}
     return {}
+
+
+def without_pulleys(motors: Motors, driven_wheels: int | None) -> Drive:
+    """The drive of motors that need none; ``motors`` are in the hub or on the axle."""
+    assert motors.kind in ("hub", "direct")
+    return Drive(name=_WITHOUT_GEARING[motors.kind], kind=motors.kind, driven_wheels=driven_wheels)
 
 
 def _kit(parts: Parts, kit: Kit) -> dict[str, Any]:

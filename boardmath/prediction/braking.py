@@ -6,11 +6,12 @@ import numpy as np
 
 from boardmath.buildfile.build import Build
 from boardmath.engine import sweeps
-from boardmath.engine.boards import stacked
+from boardmath.engine.boards import Boards, stacked
 from boardmath.model.chemistry import chemistry_of
 from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import cell_voltages, hill_grade
 from boardmath.physics.cell import charge_at
+from boardmath.physics.types import Array
 
 NOT_FULL = 0.8
 """State of charge of the braking that a ride mostly has."""
@@ -23,10 +24,14 @@ def holds_back(evaluations: Sequence[Evaluation], charge: float = 1.0) -> list[f
     """
     if any(c.needs for c in evaluations):
         return [0.0] * len(evaluations)
-    boards = stacked([c.board for c in evaluations])
+    return grades_held(stacked([c.board for c in evaluations]), charge).tolist()  # type: ignore[no-any-return]
+
+
+def grades_held(boards: Boards, charge: float) -> Array:
+    """The same of the engine's boards, of shape (boards,)."""
     cruise = sweeps.attained_speeds(boards, boards.cruise_speed[:, None], 0.0, sweeps.early_charge(boards)[:, None])
-    held = sweeps.brakes(boards, cruise, np.minimum(boards.charge_full, charge)[:, None]).holds_grade
-    return [float(h) for h in held[:, 0]]
+    held: Array = sweeps.brakes(boards, cruise, np.minimum(boards.charge_full, charge)[:, None]).holds_grade[:, 0]
+    return held
 
 
 def first_second(build: Build) -> float | None:

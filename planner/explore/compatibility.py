@@ -58,12 +58,17 @@ class Compatibility:
 
     def of(self, boards: NDArray[np.int64]) -> tuple[NDArray[np.bool_], list[ExcludedDesigns]]:
         """Which of the boards nothing grave keeps apart, and how many are left out for what."""
-        at, fits = self._space.pieces(boards), np.ones(len(boards), dtype=bool)
+        left: NDArray[np.int64] = np.arange(len(boards))
         left_out: dict[str, ExcludedDesigns] = {}
         for rule, lookup in self._lookups:
-            wrong = lookup.of(at, len(boards))[0].astype(bool)
-            if count := int((fits & wrong).sum()):
+            if not len(left):
+                break
+            # What one rule keeps apart the others are not asked of.
+            wrong = lookup.of(self._space.pieces(boards[left]), len(left))[0].astype(bool)
+            if count := int(wrong.sum()):
                 title = self._titles[rule]
                 left_out.setdefault(title.text, ExcludedDesigns(why=title, boards=0)).boards += count
-            fits &= ~wrong
+            left = left[~wrong]
+        fits = np.zeros(len(boards), dtype=bool)
+        fits[left] = True
         return fits, sorted(left_out.values(), key=lambda excluded: -excluded.boards)

@@ -68,6 +68,7 @@ _MASS_READS: dict[str, Reads] = {
     "trucks": ("trucks",),
     "wheels": ("motor:kind", "count", "wheels"),
     "pack": ("pack",),
+    "protection": ("pack",),
     "controller": ("count", "controller"),
 }
 _COMPOSED = ("board_mass", "rotating_mass")

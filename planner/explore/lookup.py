@@ -11,6 +11,8 @@ from planner.explore.space import Piece, Space
 
 Reads = tuple[str, ...]
 """Pieces, or views of them."""
+Question = Callable[[Mapping[Piece, int]], Sequence[float]]
+"""Numbers, or truths, of the given alternatives of pieces."""
 
 
 class Lookup:
@@ -18,10 +20,9 @@ class Lookup:
 
     Args:
         reads: the pieces that the question reads, or views of them.
-        question: numbers, or truths, of the alternatives of those pieces.
     """
 
-    def __init__(self, space: Space, reads: Reads, question: Callable[[Mapping[Piece, int]], Sequence[float]]):
+    def __init__(self, space: Space, reads: Reads, question: Question):
         self._pieces, self._alike = space.seen_as(reads)
         self._shape = tuple(space.sizes[p] for p in self._pieces)
         self._question = question

@@ -106,7 +106,7 @@ class Explored:
             pass
         return self
 
-    def _promised(self, boards: Boards, places: NDArray[np.int64]) -> tuple[Array, NDArray[np.int64]]:
+    def promised_of(self, boards: Boards, places: NDArray[np.int64]) -> tuple[Array, NDArray[np.int64]]:
         """Speed, hill and range of boards in the units of the outcomes, and what ends the first two.
 
         Args:
@@ -128,13 +128,13 @@ class Explored:
         return found, np.stack([lines.top_limit, lines.start_limit], axis=-1)
 
     def _middles(self, boards: NDArray[np.int64]) -> tuple[Array, NDArray[np.int64]]:
-        return self._promised(self.tables.middles(boards), boards)
+        return self.promised_of(self.tables.middles(boards), boards)
 
     def _scatter(self, first: NDArray[np.int64], middles: tuple[Array, NDArray[np.int64]], most: int) -> None:
         """Samples of some boards: how promises scatter around their middles."""
         few = first[: min(most, len(first))]
         rows, z = self.tables.sampled(few, _SAMPLES)
-        values = self._promised(rows, few)[0].reshape(len(few), _SAMPLES + 1, 3)
+        values = self.promised_of(rows, few)[0].reshape(len(few), _SAMPLES + 1, 3)
         middle = values[:, :1]
         with np.errstate(divide="ignore", invalid="ignore"):
             self.ratios = np.ascontiguousarray(np.where(middle > 1e-9, values[:, 1:] / middle, 0.0))

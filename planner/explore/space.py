@@ -1,6 +1,6 @@
 """What a builder leaves open, and every board that can be made of it."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from math import prod
@@ -17,6 +17,7 @@ from boardmath.buildfile.figures import Part, Record
 from boardmath.buildfile.rolling import Wheels
 from boardmath.buildfile.settings import Settings
 from boardmath.parts.default_settings import first_settings
+from boardmath.parts.part_selection import without_pulleys
 from boardmath.parts.part_types import KINDS
 from planner.explore.completing import chargers, completed
 from planner.explore.variants import MADE
@@ -111,12 +112,13 @@ class Space:
     Args:
         build: with the brief, the rider and what is not open.
         library: parts by kind.
+        most: boards beyond which not even a choice by chance would tell much.
 
     Raises:
         BuildFileError: a span that is turned round, outside what can be, without anything to choose from, or too many boards.
     """
 
-    def __init__(self, build: Build, library: Mapping[str, Sequence[Part]], left_open: Open):
+    def __init__(self, build: Build, library: Mapping[str, Sequence[Part]], left_open: Open, most: int = VAST):
         self.left_open = left_open
         self.axes = _axes(left_open, library)
         opened = {a.piece for a in self.axes}
@@ -134,7 +136,7 @@ class Space:
             raise BuildFileError(
                 [Fault("open", f"that makes {self.sizes[piece]:,} kinds of {title}; {MOST_OF_A_PIECE:,} at most")]
             )
-        if len(self) > VAST:
+        if len(self) > most:
             raise BuildFileError(
                 [
                     Fault(
@@ -196,6 +198,11 @@ class Space:
         found = np.unravel_index(np.asarray(boards), [self.sizes[p] for p in PIECES])
         return dict(zip(PIECES, found, strict=True))
 
+    def numbers(self, pieces: Mapping[Piece, int | NDArray[np.int64]]) -> NDArray[np.int64]:
+        """The boards that are made of the given alternatives of every piece."""
+        each = np.broadcast_arrays(*(pieces[p] for p in PIECES))
+        return np.atleast_1d(np.ravel_multi_index(each, [self.sizes[p] for p in PIECES])).astype(np.int64)
+
     def positions(self, board: int) -> tuple[int, ...]:
         """Where a board stands on every axis."""
         return tuple(int(i) for i in np.unravel_index(board, self.shape)) if self.shape else ()
@@ -234,8 +241,8 @@ class Space:
         changed: dict[str, Part | None] = {slot: one[slot] for slot in ("wheels", "pack", "deck", "trucks")}
         changed["charger"] = self.chargers[pieces.get("pack", 0)]
         changed["motors"] = motors.model_copy(update={"count": count}) if motors is not None else None
-        drive = one["drive"] or Drive(kind="belt")
-        changed["drive"] = None if bare else drive.model_copy(update={"driven_wheels": count})
+        drive = without_pulleys(motors, count) if bare else one["drive"] or Drive(kind="belt")
+        changed["drive"] = drive.model_copy(update={"driven_wheels": count})
         if controller is not None:
             changed["controller"] = controller.model_copy(update={"units": -(-count // (controller.motors or 1))})
         build = self.build.model_copy(update={"parts": self.build.parts.model_copy(update=changed)})
@@ -329,7 +336,7 @@ def _axes(left_open: Open, library: Mapping[str, Sequence[Part]]) -> list[Axis]:
     if {"pack", "cell"} <= set(left_open.kinds):
         faults.append(Fault("open.kinds", "either ready-made packs or cells for one you make, not both at once"))
     for i, kind in enumerate(dict.fromkeys(left_open.kinds)):
-        parts = [p for p in library.get(kind, ()) if _can_be_used(p, kind, free)]
+        parts = [p for p in library.get(kind, ()) if usable(p, kind, free)]
         if not parts:
             faults.append(Fault(f"open.kinds.{i}", f"the library has no {KINDS[kind].name.lower()} to choose from"))
         found.append(Axis(_OF_KIND[kind], f"parts.{kind}", KINDS[kind].name, None, parts))
@@ -345,7 +352,7 @@ def _axes(left_open: Open, library: Mapping[str, Sequence[Part]]) -> list[Axis]:
     return found
 
 
-def _can_be_used(part: Part, kind: OpenKind, free: set[NumberPath]) -> bool:
+def usable(part: Part, kind: OpenKind, free: Collection[NumberPath] = ()) -> bool:
     """Whether a part says what no board can do without, or leaves it to a figure that is free."""
     if kind == "drive" and getattr(part, "kind", None) in ("hub", "direct"):
         return False

@@ -66,11 +66,7 @@ def _pack(own: Pack | None, values: Mapping[str, Any]) -> Pack | None:
     sizes = {k: int(values[f"parts.pack.{k}"]) for k in ("series", "parallel") if f"parts.pack.{k}" in values}
     if cell is not None:
         kept = own or Pack()
-        series, parallel = sizes.get("series", kept.series), sizes.get("parallel", kept.parallel or 1)
-        layout = kept.layout if kept.layout != "bricks" else None
-        made = Pack(name=f"{series} x {parallel} of {cell.name}", series=series, parallel=parallel, cell=cell)
-        made.place, made.spares, made.layout, made.charge_to_v = kept.place, kept.spares, layout, kept.charge_to_v
-        return _charged_within(made)
+        return pack_of_cells(own, cell, sizes.get("series", kept.series), sizes.get("parallel", kept.parallel or 1))
     if base is None:
         series, parallel = sizes.get("series"), sizes.get("parallel", 1)
         return Pack(name=f"{series or '?'} x {parallel}", series=series, parallel=parallel) if sizes else None
@@ -80,6 +76,15 @@ def _pack(own: Pack | None, values: Mapping[str, Any]) -> Pack | None:
     if all(getattr(base, key) == value for key, value in sizes.items()):
         return base
     return resized(base, **sizes)
+
+
+def pack_of_cells(own: Pack | None, cell: Cell, series: int | None, parallel: int) -> Pack:
+    """A pack made of cells of the library; where it lies and how far it is charged is as on the pack that there is."""
+    kept = own or Pack()
+    layout = kept.layout if kept.layout != "bricks" else None
+    made = Pack(name=f"{series} x {parallel} of {cell.name}", series=series, parallel=parallel, cell=cell)
+    made.place, made.spares, made.layout, made.charge_to_v = kept.place, kept.spares, layout, kept.charge_to_v
+    return _charged_within(made)
 
 
 def resized(pack: Pack, **sizes: int) -> Pack:

@@ -4,6 +4,7 @@ import json
 from functools import cache
 from pathlib import Path
 
+import numpy as np
 import pytest
 
 from boardmath.buildfile import check, read_build
@@ -12,8 +13,9 @@ from boardmath.buildfile.electrics import Enclosure
 from boardmath.model.limits import path_ratings
 from boardmath.parts.default_settings import first_settings
 from boardmath.parts.part_types import KINDS
-from boardmath.prediction.outcomes import MISSED
+from boardmath.prediction.outcomes import MISSED, headlines
 from boardmath.predictor import predict
+from planner.design.best_boards import CHARACTERS, OTHERWISE, Field
 from planner.design.candidates import choice
 from planner.design.proposals import propose
 from tests.core.boards import spit_runner
@@ -75,8 +77,8 @@ def test_each_board_has_most_of_what_it_is_titled_for(name):
     for title, outcome, best in (
         ("Cheapest", "money", min),
         ("Lightest", "carry", min),
-        ("Most hill in hand", "hill", max),
-        ("Most range in hand", "range", max),
+        ("Most reserve on hills", "hill", max),
+        ("Most reserve in range", "range", max),
         ("Fastest", "speed", max),
     ):
         if title in found:
@@ -127,6 +129,66 @@ def test_what_can_i_build_around_this_motor():
 def test_the_same_brief_gives_the_same_boards():
     again = propose(for_brief(BRIEFS["a flat path"]), LIBRARY)
     assert [p.build for p in again] == [p.build for p in proposed("a flat path")]
+
+
+STEEP_AND_CHEAP = {
+    "top_speed_kmh": 32,
+    "range_km": 18,
+    "range_means": "with_reserve",
+    "reserve_pct": 20,
+    "hill_grade_pct": 10,
+    "hill_length_m": 300,
+    "budget": 800,
+    "carry_mass_kg": 9,
+}
+
+
+def test_with_packs_of_cells_a_heavy_rider_gets_all_for_800():
+    """Ready packs alone are over the budget; a pack that is made is not, and comes with a BMS that balances it."""
+    brief = for_brief(STEEP_AND_CHEAP).model_copy(
+        update={"rider": for_brief({}).rider.model_copy(update={"mass_kg": 95.0})}
+    )
+    found = propose(brief, LIBRARY, makes_packs=True)
+    assert {p.verdict for p in found[0].outcomes} <= {"on target", "uncertain"}
+    assert next(p.mid for p in found[0].outcomes if p.name == "money") < 800
+    for one in found:
+        parts = one.build.parts
+        assert not one.dangers
+        assert None not in (parts.deck, parts.trucks, parts.enclosure, parts.charger, parts.remote, parts.fuse)
+        guard, cell = parts.pack.protection, parts.pack.cell
+        if parts.pack.name not in {p.name for p in LIBRARY["pack"]}:
+            assert (guard.series, guard.balances) == (parts.pack.series, True)
+            assert cell.origin != "salvaged"
+    ready = propose(brief, LIBRARY)
+    assert all(p.build.parts.pack.name in {q.name for q in LIBRARY["pack"]} for p in ready)
+
+
+def test_the_search_finds_the_best_of_all_boards(monkeypatch):
+    """Against judging every board of a small library."""
+    few = {"motors": 6, "controller": 4, "drive": 6, "wheels": 3, "pack": 5, "deck": 3, "trucks": 3}
+    library = {**LIBRARY, **{kind: LIBRARY[kind][-n:] for kind, n in few.items()}}
+    every = Field(for_brief(BRIEFS["the old light"]), library, makes_packs=False)
+    every.look_at(np.arange(len(every.space)))
+    monkeypatch.setattr("planner.design.best_boards._DRAWN", len(every.space) // 20)
+    searched = Field(for_brief(BRIEFS["the old light"]), library, makes_packs=False)
+    searched.search(lambda _: None)
+    for character in (*CHARACTERS, OTHERWISE):
+        for layout in (0, 1, 2):
+            best = every.ranked(character, [layout])[:1]
+            assert best
+            assert searched.ranked(character, [layout])[0][0] == pytest.approx(best[0][0], rel=1e-9)
+
+
+def test_what_a_board_is_worth_is_told_from_the_board_itself():
+    """Speed, climb, range, weight and money of boards among many against each evaluated alone."""
+    field = Field(for_brief(BRIEFS["a flat path"]), LIBRARY, makes_packs=True)
+    field.look_at(np.random.default_rng(2).integers(0, len(field.space), 4_000))
+    for _, number in field.ranked(CHARACTERS[0])[:400:40]:
+        board = field.board(number)
+        alone = {o.name: o.mid for o in headlines([board], samples=0)[0].outcomes}
+        for name, value in field.outcomes_of(number).items():
+            off = field.following if name == "money" else 0.0
+            assert value == pytest.approx(alone[name] + off, rel=1e-6), name
 
 
 def test_nothing_is_proposed_from_nothing():

@@ -1,0 +1,283 @@
+"""The best boards of a library for a brief: among all combinations of the parts that decide, looked for by arrays."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from functools import partial
+from typing import get_args
+
+import numpy as np
+from numpy.typing import NDArray
+
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Cell, Pack, Protection
+from boardmath.buildfile.figures import Part
+from boardmath.checks import enclosure, power_path
+from boardmath.engine.boards import Boards
+from boardmath.model.inputs import hill_grade
+from boardmath.parts.cost import Exchanger, Priced
+from boardmath.physics.types import Array
+from boardmath.prediction.braking import grades_held
+from boardmath.prediction.outcomes import AT_MOST, OutcomeName
+from planner.explore.compatibility import Rule
+from planner.explore.lookup import Lookup, Question, Reads
+from planner.explore.search import NAMES, Explored, wanted_of
+from planner.explore.space import Open, OpenKind, OpenNumber, Piece, Space, usable
+from planner.explore.variants import pack_of_cells
+
+Numbers = NDArray[np.int64]
+Weigh = Callable[[Mapping[OutcomeName, Array], Mapping[OutcomeName, float]], Array]
+
+
+@dataclass(frozen=True)
+class Character:
+    """What one proposal cares for beside keeping the brief; ``weigh`` is small where it has much of it."""
+
+    name: str
+    weigh: Weigh
+
+
+def _cheap(mid: Mapping[OutcomeName, Array], wanted: Mapping[OutcomeName, float]) -> Array:
+    return mid["money"] / max(wanted.get("money", 600.0), 1.0)
+
+
+def _light(mid: Mapping[OutcomeName, Array], wanted: Mapping[OutcomeName, float]) -> Array:
+    return mid["carry"] / max(wanted.get("carry", 8.0), 1.0)
+
+
+def _in_reserve(mid: Mapping[OutcomeName, Array], wanted: Mapping[OutcomeName, float]) -> Array:
+    hill = np.minimum(mid["hill"] / max(wanted.get("hill", 10.0), 1.0), 2.5)
+    far = np.minimum(mid["range"] / max(wanted.get("range", 12.0), 1.0), 2.5)
+    return np.asarray(-(hill + far) / 2.0)
+
+
+CHARACTERS = (Character("money", _cheap), Character("carry", _light), Character("reserve", _in_reserve))
+OTHERWISE = Character("otherwise", lambda mid, wanted: 0.3 * _cheap(mid, wanted))
+"""The best of another kind of drive."""
+
+GRAVE = 4.0
+"""What a danger or a misfit weighs, against one whole target missed, which is 10."""
+_MARGIN: dict[OutcomeName, float] = {"speed": 1.07, "hill": 1.25, "range": 1.4, "carry": 1.0, "money": 1.0}
+"""What a middle should have in hand over its target, so that most of its range is on the right side."""
+_BRAKES_AT = 0.75
+"""State of charge by which the brakes should hold the hill: charging to some 4.0 V a cell."""
+_SERIES, _MOST_PARALLEL = (6, 8, 10, 12), 8
+"""Of packs made of cells: usual counts in series, for which there are controllers and chargers (common practice, no source)."""
+_DRAWN, _STARTS, _MOST_ROUNDS = 40_000, 3, 8
+"""Boards that are drawn by chance, of how many of the best of each kind neighbours are looked at, and how often."""
+_PAIRS: tuple[tuple[Piece, Piece], ...] = (
+    ("drive", "wheels"),
+    ("drive", "trucks"),
+    ("motor", "controller"),
+    ("motor", "drive"),
+    ("motor", "trucks"),
+    ("deck", "trucks"),
+)
+"""Pieces that have to fit each other: alone neither would leave its place."""
+_VAST = 2**62
+_FOLLOWING = ("enclosure", "switch", "wiring", "fuse")
+"""What is chosen later; a charger and a remote are on every board of a space."""
+
+
+def _plugs(space: Space, between: set[str]) -> Question:
+    def differ(pieces: Mapping[Piece, int]) -> list[float]:
+        build = space.made_of(False, **{str(p): i for p, i in pieces.items()})
+        return [any(set(f.about) == between for f in power_path.plugs(build))]
+
+    return differ
+
+
+_AGAINST: tuple[tuple[Reads, Callable[[Space], Question]], ...] = (
+    (("controller", "pack"), partial(_plugs, between={"controller", "pack"})),
+    (("motor", "controller"), partial(_plugs, between={"motors", "controller"})),
+)
+"""What speaks against a board without keeping it apart: another plug can be soldered on."""
+_OF_BOXES: tuple[tuple[Reads, tuple[Rule, ...]], ...] = (
+    (("pack",), (enclosure.what_goes_into_it,)),
+    (("deck",), (enclosure.beside_the_deck, enclosure.between_the_trucks)),
+)
+"""What decides whether a box is for a board; one has to be for both the pack and the deck."""
+
+
+def _boxes_for(
+    space: Space, boxes: Sequence[Part], rules: Sequence[Rule], pieces: Mapping[Piece, int]
+) -> Sequence[float]:
+    """For each box whether nothing grave speaks against it; one yes where there is no box to choose."""
+    build = space.made_of(False, **{str(p): i for p, i in pieces.items()})
+    found = []
+    for box in boxes:
+        boxed = build.model_copy(update={"parts": build.parts.model_copy(update={"enclosure": box})})
+        found.append(not any(f.severity == "stop" for rule in rules for f in rule(boxed)))
+    return found or [True]
+
+
+class Field:
+    """Every board that a library makes around the parts that a build has, and what each is worth for its brief.
+
+    Args:
+        build: with the brief; parts that it has stay.
+        library: parts by kind.
+        makes_packs: whether packs may be made of the library's cells.
+
+    Raises:
+        BuildFileError: what no board can do without is neither chosen nor in the library.
+    """
+
+    def __init__(self, build: Build, library: Mapping[str, Sequence[Part]], makes_packs: bool):
+        packs = list(library.get("pack", ()))
+        if makes_packs:
+            packs += _made(library.get("cell", ()), library.get("protection", ()))
+        library = {**library, "pack": packs}
+        parts = build.parts
+        kinds: list[OpenKind] = [
+            k
+            for k in get_args(OpenKind)
+            if k != "cell" and getattr(parts, k) is None and any(usable(p, k) for p in library.get(k, ()))
+        ]
+        numbers = [OpenNumber(path="parts.motors.count", low=1, high=2)] if "motors" in kinds else []
+        self.space = Space(build, library, Open(kinds=kinds, numbers=numbers), most=_VAST)
+        self._explored = Explored(self.space)
+        self._wanted = {
+            name: float(value) for name, value in zip(NAMES, wanted_of(build), strict=True) if np.isfinite(value)
+        }
+        self._hill = hill_grade(build) or 0.0
+        self._against = [Lookup(self.space, reads, rule(self.space)) for reads, rule in _AGAINST]
+        boxes = [build.parts.enclosure] if build.parts.enclosure is not None else library.get("enclosure", ())
+        self._boxes = [
+            Lookup(self.space, reads, partial(_boxes_for, self.space, boxes, rules)) for reads, rules in _OF_BOXES
+        ]
+        self.following = _cheapest_of_each(build, library, _FOLLOWING)
+        self._known: Numbers = np.zeros(0, dtype=np.int64)
+        self._scores = np.zeros((0, len(CHARACTERS) + 1))
+
+    def board(self, number: int) -> Build:
+        """One of the boards by its number."""
+        return self.space.board(number)
+
+    # --- what a board is worth ---
+
+    def _fitting(self, numbers: Numbers) -> Numbers:
+        numbers = np.unique(numbers)
+        numbers = numbers[self.space.are_boards(numbers)]
+        numbers = numbers[self.layouts(numbers) >= 0]
+        return numbers[self._explored.compatibility.of(numbers)[0]]
+
+    def layouts(self, numbers: Numbers) -> Numbers:
+        """How each board is driven: by one motor on pulleys (0), by more (1), by motors without any (2); -1 is none of these."""
+        at = self.space.pieces(numbers)
+        bare = self.space.bare[at["motor"]]
+        counts = np.array(self.space.alternatives["count"])[at["count"]]
+        chosen = self.space.sizes["motor"] == 1
+        return np.where(bare, np.where((counts > 1) | chosen, 2, -1), np.where(counts > 1, 1, 0))
+
+    def look_at(self, numbers: Numbers) -> Numbers:
+        """Judges boards that were not judged before; those of them that nothing grave keeps apart."""
+        fitting = self._fitting(numbers)
+        new = fitting[~np.isin(fitting, self._known)]
+        if len(new):
+            self._known = np.concatenate([self._known, new])
+            self._scores = np.concatenate([self._scores, self._judged(new)])
+        return fitting
+
+    def outcomes_of(self, number: int) -> dict[OutcomeName, float]:
+        """What one board comes to, with the money for what is chosen later."""
+        return {name: float(mid[0]) for name, mid in self._outcomes(np.array([number]))[1].items()}
+
+    def _outcomes(self, numbers: Numbers) -> tuple[Boards, dict[OutcomeName, Array]]:
+        tables = self._explored.tables
+        boards = tables.middles(numbers)
+        ridden, _ = self._explored.promised_of(boards, numbers)
+        mids: dict[OutcomeName, Array] = dict(zip(NAMES, ridden.T, strict=False))
+        mids["carry"], mids["money"] = tables.mass(numbers)[0], tables.money(numbers) + self.following
+        return boards, mids
+
+    def _judged(self, numbers: Numbers) -> Array:
+        """Shortfall against the brief weighs ten times, then the character; of shape (boards, characters)."""
+        boards, mids = self._outcomes(numbers)
+        short = np.zeros(len(numbers))
+        for name, asked in self._wanted.items():
+            target = max(asked * _MARGIN[name], 1e-9)
+            short += np.maximum((mids[name] - target if name in AT_MOST else target - mids[name]) / target, 0.0)
+        score = 10.0 * short
+        if self._hill:
+            lacking = np.maximum(1.0 - 100.0 * grades_held(boards, _BRAKES_AT) / self._hill, 0.0)
+            score += np.where(lacking > 0.0, GRAVE + 6.0 * lacking, 0.0)
+        at = self.space.pieces(numbers)
+        score += GRAVE * sum(lookup.of(at, len(numbers))[0] for lookup in self._against)
+        holding = np.logical_and(*(lookup.of(at, len(numbers)) > 0.0 for lookup in self._boxes))
+        score += np.where(holding.any(axis=0), 0.0, GRAVE)
+        weighed = [2.0 * c.weigh(mids, self._wanted) for c in (*CHARACTERS, OTHERWISE)]
+        return np.asarray(score[:, np.newaxis] + np.stack(weighed, axis=-1))
+
+    # --- looking for the best ---
+
+    def search(self, progress: Callable[[float], None]) -> None:
+        """Draws boards by chance, and goes from the best of each kind to better ones beside them until there are none.
+
+        Args:
+            progress: called with how much of it is done, 0 to 1; what it raises ends it.
+        """
+        if len(self.space) <= _DRAWN:
+            self.look_at(np.arange(len(self.space)))
+            return
+        self.look_at(np.random.default_rng(5).integers(0, len(self.space), _DRAWN))
+        asked: set[int] = set()
+        for done in range(_MOST_ROUNDS):
+            progress((done + 1) / _MOST_ROUNDS)
+            layouts = self.layouts(self._known)
+            best = {
+                int(n)
+                for layout in np.unique(layouts)
+                for character in range(len(CHARACTERS) + 1)
+                for n in self._first(np.flatnonzero(layouts == layout), character, _STARTS)
+            }
+            if not best - asked:
+                break
+            self.look_at(np.concatenate([self._beside(n) for n in sorted(best - asked)]))
+            asked |= best
+
+    def _first(self, rows: Numbers, character: int, most: int) -> Numbers:
+        order = np.lexsort((self._known[rows], self._scores[rows, character]))
+        return self._known[rows[order[:most]]]
+
+    def _beside(self, number: int) -> Numbers:
+        """Every board that differs in one thing, or in two that have to fit each other."""
+        space = self.space
+        at = {p: int(i[0]) for p, i in space.pieces([number]).items()}
+        several = [{p: np.arange(space.sizes[p])} for p in at]
+        for one, other in _PAIRS:
+            first, second = np.indices((space.sizes[one], space.sizes[other])).reshape(2, -1)
+            several.append({one: first, other: second})
+        return np.concatenate([space.numbers({**at, **changed}) for changed in several])
+
+    def ranked(self, character: Character, of_layouts: Sequence[int] = (0, 1, 2)) -> list[tuple[float, int]]:
+        """Scores and numbers of the boards looked at, the best first."""
+        column = (*CHARACTERS, OTHERWISE).index(character)
+        rows = np.flatnonzero(np.isin(self.layouts(self._known), of_layouts))
+        order = rows[np.lexsort((self._known[rows], self._scores[rows, column]))]
+        return [(float(self._scores[i, column]), int(self._known[i])) for i in order]
+
+
+def _made(cells: Sequence[Part], guards: Sequence[Part]) -> list[Pack]:
+    """Packs of usual sizes that can be made of cells, each with a BMS of the library for so many in series that balances.
+
+    Salvaged cells have to be measured one by one before anyone knows what they make.
+    """
+    found = []
+    for series in _SERIES:
+        fitting = [g for g in guards if isinstance(g, Protection) and g.series == series and g.balances]
+        for cell in (c for c in cells if isinstance(c, Cell) and c.size != "brick" and c.origin != "salvaged"):
+            for parallel in range(1, _MOST_PARALLEL + 1):
+                made = pack_of_cells(None, cell, series, parallel)
+                found += [made.model_copy(update={"protection": guard}) for guard in fitting]
+    return found
+
+
+def _cheapest_of_each(build: Build, library: Mapping[str, Sequence[Part]], slots: Sequence[str]) -> float:
+    """What the cheapest of each slot that is not chosen costs together."""
+    exchange = Exchanger(build)
+    total = 0.0
+    for slot in slots:
+        if getattr(build.parts, slot) is None:
+            prices = [exchange.of(Priced(f"parts.{slot}", part, 1)) for part in library.get(slot, ())]
+            total += float(min((p for p in prices if p is not None), default=0.0))
+    return total
