@@ -3,6 +3,7 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import partial
+from statistics import median
 from typing import get_args
 
 import numpy as np
@@ -135,7 +136,10 @@ class Field:
         ]
         numbers = [OpenNumber(path="parts.motors.count", low=1, high=2)] if "motors" in kinds else []
         self.space = Space(build, library, Open(kinds=kinds, numbers=numbers), most=_VAST)
-        self._explored = Explored(self.space)
+        prices = {slot: _prices(build, library, slot) for slot in (*library, *_FOLLOWING)}
+        # A part without a price is not for nothing: it is taken to cost as much as others of its kind.
+        usual = {slot: float(median(known)) for slot, known in prices.items() if known}
+        self._explored = Explored(self.space, usual_prices=usual)
         self._wanted = {
             name: float(value) for name, value in zip(NAMES, wanted_of(build), strict=True) if np.isfinite(value)
         }
@@ -145,7 +149,8 @@ class Field:
         self._boxes = [
             Lookup(self.space, reads, partial(_boxes_for, self.space, boxes, rules)) for reads, rules in _OF_BOXES
         ]
-        self.following = _cheapest_of_each(build, library, _FOLLOWING)
+        missing = [slot for slot in _FOLLOWING if getattr(build.parts, slot) is None]
+        self.following = sum(min(prices[slot], default=0.0) for slot in missing)
         self._known: Numbers = np.zeros(0, dtype=np.int64)
         self._scores = np.zeros((0, len(CHARACTERS) + 1))
 
@@ -272,12 +277,8 @@ def _made(cells: Sequence[Part], guards: Sequence[Part]) -> list[Pack]:
     return found
 
 
-def _cheapest_of_each(build: Build, library: Mapping[str, Sequence[Part]], slots: Sequence[str]) -> float:
-    """What the cheapest of each slot that is not chosen costs together."""
+def _prices(build: Build, library: Mapping[str, Sequence[Part]], slot: str) -> list[float]:
+    """What parts of a slot cost, in the build's currency, where it can be told."""
     exchange = Exchanger(build)
-    total = 0.0
-    for slot in slots:
-        if getattr(build.parts, slot) is None:
-            prices = [exchange.of(Priced(f"parts.{slot}", part, 1)) for part in library.get(slot, ())]
-            total += float(min((p for p in prices if p is not None), default=0.0))
-    return total
+    amounts = (exchange.of(Priced(f"parts.{slot}", part, 1)) for part in library.get(slot, ()))
+    return [float(a) for a in amounts if a is not None]

@@ -24,6 +24,8 @@ _SPEED_TO_SPARE = 0.2
 """Gearing that the brief never rides weighs about as much as a warning."""
 _MISMATCH = 2.0
 """A charger of another voltage, by the share that it is off."""
+_UNPRICED = 0.1
+"""A part without a price, which is not for nothing."""
 _MONEY, _KG = 1.0 / 600.0, 1.0 / 16.0
 """What 1 of money and 1 kg weigh where nothing speaks against a part: a choice of ours, like the weights above."""
 FOLLOWING = ("enclosure", "risers", "switch", "wiring", "fuse", "charger", "remote")
@@ -110,7 +112,8 @@ def _least_against(options: Sequence[Build]) -> Build:
     rows = []
     for i, option in enumerate(options):
         mass = sum(m.value for m in resolve_masses(option).values()) / 1000.0
-        rows.append((_MONEY * cost(option).outlay + _KG * mass + _mismatch(option), i))
+        sums = cost(option)
+        rows.append((_MONEY * sums.outlay + _UNPRICED * len(sums.unpriced) + _KG * mass + _mismatch(option), i))
     best, least = options[0], float("inf")
     for low, i in sorted(rows):
         if low >= least:

@@ -217,6 +217,9 @@ def _gives_up(own: int, all_outcomes: Sequence[Sequence[Outcome]]) -> list[Messa
         if outcome.mid is None:
             continue
         mid = (outcome.mid, outcome.quantity)
+        if outcome.name == "money" and outcome.verdict == "uncertain":
+            said.append(message("Costs at least {mid}: not every part has a price.", mid=mid))
+            continue
         if outcome.verdict in {*MISSED, "uncertain"} and outcome.wanted is not None:
             word = "misses" if outcome.verdict in MISSED else "may miss"
             said.append(

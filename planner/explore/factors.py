@@ -6,6 +6,7 @@ That an input reads nothing else is a statement, which the tests hold against bo
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from functools import cached_property, partial
+from types import MappingProxyType
 
 import numpy as np
 from numpy.typing import NDArray
@@ -87,9 +88,13 @@ _MONEY_READS: dict[str, Reads] = {
 
 
 class Tables:
-    """Every input of a space's boards by the pieces that it reads."""
+    """Every input of a space's boards by the pieces that it reads.
 
-    def __init__(self, space: Space):
+    Args:
+        usual_prices: of one part, by slot, for parts without a price that can be told; without one they cost nothing.
+    """
+
+    def __init__(self, space: Space, usual_prices: Mapping[str, float] = MappingProxyType({})):
         self.space = space
         self._built: dict[tuple[int, ...], BuildContext] = {}
         self._first = self._site({})
@@ -110,7 +115,10 @@ class Tables:
         base = self._first.build
         without = base.model_copy(update={"parts": base.parts.model_copy(update=dict.fromkeys(slots))})
         self._rest = cost(without).outlay
-        self._prices = [self._lookup(reads, partial(_lines, slot)) for slot, reads in _MONEY_READS.items()]
+        self._prices = [
+            self._lookup(reads, partial(_lines, slot, usual_prices.get(slot, 0.0)))
+            for slot, reads in _MONEY_READS.items()
+        ]
 
     @cached_property
     def joint(self) -> MultivariateNormal | None:
@@ -157,7 +165,7 @@ class Tables:
     # --- of boards ---
 
     def money(self, boards: NDArray[np.int64]) -> Array:
-        """What every board takes out of the purse; what has no price that can be told takes nothing."""
+        """What every board takes out of the purse."""
         at, n = self.space.pieces(boards), len(boards)
         return np.asarray(self._rest + np.sum([lookup.of(at, n)[0] for lookup in self._prices], axis=0))
 
@@ -252,13 +260,14 @@ def _half_wheel(site: BuildContext) -> float:
     return (site.wheels.diameter_mm or USUAL["wheels.diameter_mm"]) / 2.0
 
 
-def _lines(slot: str, site: BuildContext) -> list[float]:
-    """What a slot's lines come to, where their prices can be told."""
+def _lines(slot: str, usual_price: float, site: BuildContext) -> list[float]:
+    """What a slot's lines come to."""
     exchange = Exchanger(site.build)
     total = 0.0
     for line in priced_parts(site.build):
         if line.state != "owned" and (line.path == f"parts.{slot}" or line.path.startswith(f"parts.{slot}.")):
-            total += float(exchange.of(line) or 0.0)
+            amount = exchange.of(line)
+            total += float(amount) if amount is not None else usual_price * line.count
     return [total]
 
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 from functools import cached_property
+from types import MappingProxyType
 
 import numpy as np
 from numpy.typing import NDArray
@@ -57,10 +58,11 @@ class Explored:
 
     Args:
         seed: of the order in which boards are looked at; the same space gives the same answers.
+        usual_prices: as in :class:`Tables`.
     """
 
-    def __init__(self, space: Space, seed: int = 7):
-        self.space, self._chance = space, np.random.default_rng(seed)
+    def __init__(self, space: Space, seed: int = 7, usual_prices: Mapping[str, float] = MappingProxyType({})):
+        self.space, self._chance, self._usual_prices = space, np.random.default_rng(seed), usual_prices
         self.boards: NDArray[np.int64] = np.zeros(0, dtype=np.int64)
         self.promised, self.carry_spread = np.zeros((0, len(NAMES))), np.zeros(0)
         self.limits = np.zeros((0, 2), dtype=np.int64)
@@ -72,7 +74,7 @@ class Explored:
 
     @cached_property
     def tables(self) -> Tables:
-        return Tables(self.space)
+        return Tables(self.space, self._usual_prices)
 
     @cached_property
     def compatibility(self) -> Compatibility:

@@ -62,6 +62,13 @@ class ChoiceOut(Schema):
     nothing: Message | None = None
 
 
+class ProposalsIn(DocumentIn):
+    """A brief, and what of a board is there."""
+
+    makes_packs: bool = False
+    """Whether packs made of the library's cells are among the proposals; they have to be welded."""
+
+
 class AdaptedIn(DocumentIn):
     """A board that is there, as far as it is described, and the kinds of part that will be others."""
 
@@ -85,9 +92,10 @@ def entry(request: PersonRequest, payload: EntryIn) -> Entry:
 
 
 @router.post("/proposals", response=JOB_RESPONSE, exclude_none=True)
-def proposals_for(request: PersonRequest, payload: DocumentIn) -> JobResponse:
+def proposals_for(request: PersonRequest, payload: ProposalsIn) -> JobResponse:
     """Asks for builds from the library that would keep the brief; parts that the build already has stay."""
-    return job_response(jobs.ask(request.user, PROPOSALS, write_build(board_in(request, payload))))
+    wanted = {"build": write_build(board_in(request, payload)), "makes_packs": payload.makes_packs}
+    return job_response(jobs.ask(request.user, PROPOSALS, wanted))
 
 
 @router.get("/proposals/{id}", response=list[Proposal], exclude_none=True)
@@ -101,7 +109,8 @@ def _propose(job: JobRequest) -> Made:
     by_kind: dict[str, list[FileOfPart]] = {}
     for part in Part.objects.seen_by(job.owner)[:1000]:
         by_kind.setdefault(part.kind, []).append(library.part_model(part))
-    return as_json(propose(read_build(job.payload), by_kind, job.report_progress))
+    wanted = job.payload
+    return as_json(propose(read_build(wanted["build"]), by_kind, job.report_progress, wanted["makes_packs"]))
 
 
 @router.post("/predict", response=PredictionOut, exclude_none=True)

@@ -3,6 +3,7 @@
 import json
 from functools import cache
 from pathlib import Path
+from statistics import median
 
 import numpy as np
 import pytest
@@ -18,6 +19,7 @@ from boardmath.predictor import predict
 from planner.design.best_boards import CHARACTERS, OTHERWISE, Field
 from planner.design.candidates import choice
 from planner.design.proposals import propose
+from planner.explore.space import PIECES
 from tests.core.boards import spit_runner
 
 LIBRARY_FILE = Path(__file__).parents[2] / "server/demo/data/library.json"
@@ -189,6 +191,24 @@ def test_what_a_board_is_worth_is_told_from_the_board_itself():
         for name, value in field.outcomes_of(number).items():
             off = field.following if name == "money" else 0.0
             assert value == pytest.approx(alone[name] + off, rel=1e-6), name
+
+
+def test_a_part_without_a_price_is_not_for_nothing():
+    """It is taken to cost what is usual for its kind, so that it does not win for want of a price."""
+    priced = LIBRARY["motors"][0]
+    library = {**LIBRARY, "motors": [*LIBRARY["motors"], priced.model_copy(update={"price": None})]}
+    field = Field(for_brief(BRIEFS["a flat path"]), library, makes_packs=False)
+    boards = field.space.numbers({**dict.fromkeys(PIECES, 0), "motor": np.array([0, len(library["motors"]) - 1])})
+    one, other = (field.outcomes_of(int(n))["money"] for n in boards)
+    assert other - one == pytest.approx(median(m.price for m in LIBRARY["motors"]) - priced.price)
+
+
+def test_a_cost_that_lacks_a_price_is_said_to_be_the_least_it_can_be():
+    unpriced = {kind: [p.model_copy(update={"price": None}) for p in LIBRARY[kind]] for kind in ("motors", "deck")}
+    for one in propose(for_brief(BRIEFS["a flat path"]), {**LIBRARY, **unpriced}):
+        said = " ".join(m.text for m in one.gives_up)
+        assert "Costs at least" in said
+        assert "Cost may miss" not in said
 
 
 def test_nothing_is_proposed_from_nothing():

@@ -252,8 +252,8 @@ def test_candidates_come_best_first_for_what_the_brief_lacks(workshop, library):
     assert len(gains) > 3
 
 
-def proposed(workshop, brief):
-    job = workshop.ask("/proposals", {"document": brief})
+def proposed(workshop, brief, **asked):
+    job = workshop.ask("/proposals", {"document": brief, **asked})
     assert (job["state"], job["progress"]) == ("done", 1.0), job
     return workshop.send("GET", f"/proposals/{job['id']}").json()
 
@@ -267,6 +267,15 @@ def test_a_brief_becomes_boards_from_the_library_and_ones_own_parts(workshop, li
         assert not [f["id"] for f in again["findings"] if f["severity"] in ("danger", "stop")]
         for promised, found in zip(one["outcomes"], again["outcomes"], strict=True):
             assert promised["mid"] == pytest.approx(found["mid"])
+
+
+def test_packs_made_of_cells_are_proposed_only_where_they_are_asked_for(workshop, library):
+    brief = changed({**SPIT_RUNNER, "parts": {}, "settings": {}}, {"brief": {"range_km": 20, "budget": 700}})
+    ready, made = (
+        {p["build"]["parts"]["pack"]["name"] for p in proposed(workshop, brief, makes_packs=m)} for m in (False, True)
+    )
+    assert not any(" of " in name for name in ready)
+    assert any(" of " in name for name in made)
 
 
 def test_every_view_and_the_belts_that_would_suit(workshop):

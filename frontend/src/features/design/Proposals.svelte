@@ -21,6 +21,8 @@
   });
 
   let open = $state(false);
+  let around = $state(false);
+  let makesPacks = $state(false);
   let proposals = $state.raw<Proposal[] | null>(null);
   let trouble = $state('');
   let job = $state.raw<Job | null>(null);
@@ -31,13 +33,18 @@
       .map((s) => s.name.toLowerCase()),
   );
 
-  async function propose(around: boolean): Promise<void> {
+  async function propose(keeps: boolean): Promise<void> {
+    around = keeps;
+    await again();
+  }
+
+  async function again(): Promise<void> {
     open = true;
     proposals = null;
     trouble = '';
     const document = around ? design.build.board : { ...design.build.board, parts: {}, settings: {} };
     const own = (job = new Job('Boards for this brief', () =>
-      api.POST('/api/proposals', { body: { document, board: design.build.id } }),
+      api.POST('/api/proposals', { body: { document, board: design.build.id, makes_packs: makesPacks } }),
     ));
     const done = await own.run();
     if (own !== job) return;
@@ -103,13 +110,20 @@
   remark="From the library’s parts, chosen to fit each other. Nothing changes until you use one."
   onclose={stop}
 >
+  {#if !(around && design.build.value('parts.pack'))}
+    <label class="mb-4 flex w-fit items-center gap-2 text-sm">
+      <input type="checkbox" bind:checked={makesPacks} onchange={() => void again()} />
+      Also packs that I make from cells
+      <span class="text-ink2">(cheaper; needs a spot welder and practice)</span>
+    </label>
+  {/if}
   {#if trouble}
     <p class="py-6 text-short" role="alert">{trouble}</p>
   {:else if !proposals}
     <div class="py-6" role="status">
       <p class="remark">
         {job?.state === 'running'
-          ? 'Comparing a thousand boards with your brief: a few seconds.'
+          ? 'Comparing thousands of boards with your brief: a few seconds.'
           : 'Waiting: other boards are being calculated.'}
       </p>
       {#if job}<div class="mt-3"><Progress {job} /></div>{/if}
