@@ -8,7 +8,7 @@ from django.contrib.auth import authenticate, login, logout
 from django.contrib.auth.models import User
 from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
 from django.utils import timezone
 from ninja import Field, Router, Schema
@@ -20,6 +20,7 @@ from server.account.models import Profile
 from server.account.public_auth import ANYONE, AnyoneWithCsrf
 from server.demo.entry import DEMO_BOARDS, demo_user, is_demo
 from server.errors import ApiError
+from server.throttles.known_devices import remember_device
 from server.throttles.rates import GuessingThrottle, OneNameThrottle
 
 router = Router(tags=["accounts"])
@@ -83,7 +84,7 @@ def session(request: HttpRequest) -> SessionOut:
 
 
 @router.post("/session/sign-up", response=SessionOut, **ANYONE)
-def sign_up(request: HttpRequest, payload: Credentials) -> SessionOut:
+def sign_up(request: HttpRequest, response: HttpResponse, payload: Credentials) -> SessionOut:
     """A new workshop of one's own."""
     name = payload.name.strip()
     if not name:
@@ -107,6 +108,7 @@ def sign_up(request: HttpRequest, payload: Credentials) -> SessionOut:
     except IntegrityError:
         raise ApiError("That name is taken.", name="someone else signs in with it") from None
     login(request, user, backend=BACKEND)
+    remember_device(request, response, user.get_username())
     return _session(request)
 
 
@@ -116,7 +118,7 @@ def sign_up(request: HttpRequest, payload: Credentials) -> SessionOut:
     auth=AnyoneWithCsrf(),
     throttle=[GuessingThrottle(), OneNameThrottle()],
 )
-def sign_in(request: HttpRequest, payload: Credentials) -> SessionOut:
+def sign_in(request: HttpRequest, response: HttpResponse, payload: Credentials) -> SessionOut:
     """Back into one's workshop; capital letters in the name do not matter."""
     name = payload.name.strip()
     user = authenticate(request, username=services.known_as(name) or name, password=payload.password)
@@ -137,6 +139,7 @@ def sign_in(request: HttpRequest, payload: Credentials) -> SessionOut:
                 code="the current six digits, or an unused recovery code",
             )
     login(request, user, backend=BACKEND)
+    remember_device(request, response, user.get_username())
     return _session(request)
 
 

@@ -7,6 +7,7 @@ import time
 from django.http import HttpRequest
 from ninja.throttling import BaseThrottle
 
+from server.throttles.known_devices import device_known_to
 from server.throttles.models import count
 
 
@@ -47,7 +48,10 @@ class GuessingThrottle(Rate):
 
 
 class OneNameThrottle(Rate):
-    """Holds back who tries many passwords of one name, from wherever: the name counts as written in small letters."""
+    """Holds back who tries many passwords of one name, from wherever: the name counts as written in small letters.
+
+    Devices on which its owner has signed in before are counted each by itself, so that nobody can lock the owner out there.
+    """
 
     scope, most, seconds = "one-name", 40, 3600
     field = "name"
@@ -57,7 +61,9 @@ class OneNameThrottle(Rate):
             name = json.loads(request.body).get(self.field)
         except (ValueError, AttributeError):
             return None
-        return str(name).strip().casefold()
+        name = str(name).strip().casefold()
+        device = device_known_to(request, name)
+        return name if device is None else f"{name}\0{device}"
 
 
 class ForgottenThrottle(OneNameThrottle):

@@ -300,6 +300,32 @@ def test_one_name_is_not_guessed_at_from_many_addresses_and_others_are_not_held_
 
 
 @pytest.mark.django_db
+def test_whoever_guesses_at_a_name_does_not_lock_its_owner_out_where_they_signed_in_before():
+    word = "dunlin over wet sand"
+    own = Client()
+    signed(own, "sign-up", "Turnstone", word)
+    signed(own, "sign-out", "Turnstone", word)
+    other = Client(REMOTE_ADDR="10.1.0.1")
+    signed(other, "sign-up", "Sanderling", word)
+    guesses = [
+        signed(Client(REMOTE_ADDR=f"10.0.0.{i}"), "sign-in", "turnstone", "guess").status_code for i in range(41)
+    ]
+    assert guesses[-1] == 429
+    assert signed(own, "sign-in", "turnstone", word).status_code == 200
+    # A device of somebody else's is as unknown as any, and so is one whose cookie was written by hand.
+    assert signed(other, "sign-in", "turnstone", word).status_code == 429
+    forged = Client(REMOTE_ADDR="10.1.0.2")
+    forged.cookies["known_device"] = own.cookies["known_device"].value[:-4] + "AAAA"
+    assert signed(forged, "sign-in", "turnstone", word).status_code == 429
+    # There too not more than so many are tried.
+    tries = []
+    for i in range(42):
+        own.defaults["REMOTE_ADDR"] = f"10.2.0.{i}"
+        tries.append(signed(own, "sign-in", "turnstone", "guess").status_code)
+    assert (tries[0], tries[-1]) == (401, 429)
+
+
+@pytest.mark.django_db
 def test_what_is_counted_is_counted_apart_and_swept_when_its_time_is_over():
     from django.core.management import call_command
 
