@@ -124,6 +124,8 @@ class Exploration(BaseModel):
     lacks: list[Message]
     completed: Message | None = None
     """With what of the library every board is made whole."""
+    space: str = ""
+    """Of which board and which parts: a design's number means another one in another space."""
 
 
 class StepValue(WithChance):

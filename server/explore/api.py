@@ -45,7 +45,10 @@ class ExploreIn(DocumentIn):
 
 
 class LookIntoIn(ExploreIn):
+    """A design by its number, and the space in which that is its number."""
+
     number: Annotated[int, Field(ge=0)]
+    space: Annotated[str, Field(max_length=64)]
 
 
 @router.post("/explore/open", response=OpenChoices, exclude_none=True)
@@ -112,9 +115,13 @@ def _looks(
     if not whole:
         for done in explored.run():
             if done < 1.0:
-                yield exploration(explored, wanted, payload.across, payload.up, whole=False)
+                yield _named(key, exploration(explored, wanted, payload.across, payload.up, whole=False))
         services.SPACES.keep(key, explored)
-    yield exploration(explored, wanted, payload.across, payload.up)
+    yield _named(key, exploration(explored, wanted, payload.across, payload.up))
+
+
+def _named(key: str, seen: Exploration) -> Exploration:
+    return seen.model_copy(update={"space": key})
 
 
 @router.post("/explore/board", response=LookedInto, exclude_none=True)
@@ -122,7 +129,9 @@ def _looks(
 def look_into(request: PersonRequest, payload: LookIntoIn) -> LookedInto:
     """One board of the space: what lays it on the bench, what a step of each part buys, the nearest real parts."""
     build = board_in(request, payload)
-    _, explored, _ = services.explored(request.user, build, payload.open)
+    key, explored, _ = services.explored(request.user, build, payload.open)
+    if payload.space != key:
+        raise ApiError("The board or the library has changed since this search. Search again.", status=409)
     if payload.number >= len(explored.space):
         raise ApiError("There is no such design.", number=f"below {len(explored.space)}")
     parts = services.library_of(request.user)

@@ -9,6 +9,7 @@ from typing import Any
 
 from boardmath.buildfile import Build, write_build
 from boardmath.buildfile import Part as FileOfPart
+from planner.explore.completing import ALIKE
 from planner.explore.search import Explored
 from planner.explore.space import Open, Space
 from server.library import services as library
@@ -60,7 +61,7 @@ def key_of(person: Person, build: Build, left_open: Open, parts: Mapping[str, Se
     rows = {
         kind: [p.model_dump_json(exclude_none=True) for p in found]
         for kind, found in parts.items()
-        if kind in left_open.kinds
+        if kind in {*left_open.kinds, *ALIKE, "charger"}
     }
     said = json.dumps([person.pk, document, taught, left_open.model_dump(), rows], sort_keys=True)
     return hashlib.sha256(said.encode()).hexdigest()

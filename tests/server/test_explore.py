@@ -6,7 +6,7 @@ import pytest
 
 from server.explore.services import SPACES
 from server.throttles.concurrency import ENGINE
-from tests.core.boards import SPIT_RUNNER
+from tests.core.boards import SPIT_RUNNER, changed
 
 pytestmark = pytest.mark.django_db
 OPEN = {
@@ -43,7 +43,9 @@ def test_the_first_look_comes_before_the_whole(workshop, library):
     assert again["boards"] == looks[-1]["boards"]
     assert {s["name"]: s.get("wanted") for s in again["spreads"]} == wanted
     number = again["picks"][0]["number"]
-    looked = workshop.send("POST", "/explore/board", {**body, "wanted": wanted, "number": number}).json()
+    looked = workshop.send(
+        "POST", "/explore/board", {**body, "wanted": wanted, "number": number, "space": again["space"]}
+    ).json()
     assert looked["board"]["number"] == number
     assert looked["parts"]["wheels"] == SPIT_RUNNER["parts"]["wheels"]
     laid = {**SPIT_RUNNER, "parts": looked["parts"], "settings": looked["settings"]}
@@ -52,6 +54,22 @@ def test_the_first_look_comes_before_the_whole(workshop, library):
         p["name"]: p["mid"] for p in workshop.send("POST", "/predict", {"document": laid}).json()["outcomes"]
     }
     assert shown == pytest.approx(on_the_bench)
+
+
+def test_a_design_is_another_one_once_the_library_or_the_board_has_changed(workshop, library):
+    body = {"document": SPIT_RUNNER, "open": OPEN}
+    seen = lines(workshop.send("POST", "/explore", body))[-1]
+    asked = {**body, "number": seen["picks"][0]["number"], "space": seen["space"]}
+    assert workshop.send("POST", "/explore/board", asked).status_code == 200
+    # What is only wished for makes no other space; a charger that may be on the designs does, and so does a heavier rider.
+    wish = {**asked, "wanted": {"money": 400}}
+    assert workshop.send("POST", "/explore/board", wish).status_code == 200
+    heavier = {**asked, "document": changed(SPIT_RUNNER, {"rider.mass_kg": 101})}
+    assert workshop.send("POST", "/explore/board", heavier).status_code == 409
+    charger = {"kind": "charger", "record": {"name": "Cheap", "v": 42, "a": 2, "price": 5, "currency": "EUR"}}
+    assert workshop.send("POST", "/parts", charger).status_code == 200
+    late = workshop.send("POST", "/explore/board", asked)
+    assert (late.status_code, late.json()["message"].endswith("Search again.")) == (409, True)
 
 
 def test_who_hangs_up_gives_the_engine_back(workshop, library):
@@ -95,7 +113,7 @@ def test_a_library_without_anything_is_said(workshop):
     answer = workshop.send("POST", "/explore", {"document": SPIT_RUNNER, "open": {"kinds": ["wheels"]}})
     assert "no wheels to choose from" in answer.json()["faults"][0]["reason"]
     assert workshop.send("POST", "/explore/open", {"document": SPIT_RUNNER}).json()["kinds"][0]["parts"] == 0
-    assert (
-        workshop.send("POST", "/explore/board", {"document": SPIT_RUNNER, "open": {}, "number": 9}).status_code == 422
-    )
+    (only,) = lines(workshop.send("POST", "/explore", {"document": SPIT_RUNNER, "open": {}}))
+    asked = {"document": SPIT_RUNNER, "open": {}, "number": 9, "space": only["space"]}
+    assert workshop.send("POST", "/explore/board", asked).json()["faults"][0]["field"] == "number"
     assert SPACES.get("never asked") is None

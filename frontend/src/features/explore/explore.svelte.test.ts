@@ -158,6 +158,24 @@ test('a board is looked into, or the reason is said', async () => {
   expect(explorer.looked).toBeNull();
 });
 
+test('what was picked of another space is let go: its numbers are other boards there', async () => {
+  const explorer = opened();
+  const found = (space: string) => server.on('POST /api/explore', () => streamed([`{"space":"${space}"}\n`]));
+  const search = async () => {
+    const run = explorer.run();
+    await later();
+    await run;
+  };
+  found('one');
+  await search();
+  explorer.pin({ number: 3 } as ExploredBoard);
+  await search();
+  expect(explorer.pinned).toHaveLength(1);
+  found('other');
+  await search();
+  expect(explorer.pinned).toEqual([]);
+});
+
 test('at most four boards are compared; one more takes the place of the oldest, and a second press removes one', () => {
   const explorer = opened();
   const board = (number: number) => ({ number }) as ExploredBoard;

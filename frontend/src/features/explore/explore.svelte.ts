@@ -160,9 +160,18 @@ export class Explorer {
       const { done, value } = await reader.read();
       const whole = (rest + (value ?? '')).split('\n');
       rest = whole.pop() ?? '';
-      if (whole.length) this.explored = JSON.parse(whole.at(-1)!) as Explored;
+      if (whole.length) this.see(JSON.parse(whole.at(-1)!) as Explored);
       if (done) return;
     }
+  }
+
+  private see(explored: Explored): void {
+    // In another space the same numbers are other boards.
+    if (this.explored && this.explored.space !== explored.space) {
+      this.pinned = [];
+      this.looked = null;
+    }
+    this.explored = explored;
   }
 
   private refuse(error: unknown): void {
@@ -175,7 +184,7 @@ export class Explorer {
   async lookInto(number: number): Promise<void> {
     this.looking = true;
     const { data, error } = await api
-      .POST('/api/explore/board', { body: { ...this.question, number } })
+      .POST('/api/explore/board', { body: { ...this.question, number, space: this.explored?.space ?? '' } })
       .catch(() => ({ data: undefined, error: { message: AWAY } }));
     this.looking = false;
     if (data) this.looked = data;
