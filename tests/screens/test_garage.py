@@ -40,6 +40,36 @@ def _teeth(page: Page, teeth: str) -> None:
 
 
 @pytest.mark.installed
+def test_the_next_person_at_a_device_finds_nothing_of_the_first(bench: Callable[[dict], Page], context: BrowserContext):
+    """Whose session ended without signing out left six answers, a board and changes; with and without network."""
+    page = bench(SPIT_RUNNER)
+    _installed(page)
+    board = page.url
+    page.reload()  # now the shell comes from the device
+    page.get_by_test_id("board-name").wait_for()
+    page.goto("/new-board")
+    page.get_by_role("button", name="From six questions").click()
+    page.get_by_label("Name of the board").fill("The first one's secret")
+    context.clear_cookies()
+    page.goto("/")
+    page.get_by_role("heading", name="Your boards").wait_for(state="detached")
+    context.set_offline(True)
+    page.goto(board)
+    expect(page.get_by_text("Spit runner")).to_have_count(0)
+    context.set_offline(False)
+    sign_up(page)
+    page.goto("/new-board")
+    page.get_by_role("button", name="From six questions").click()
+    expect(page.get_by_label("Name of the board")).not_to_have_value(re.compile("secret"))
+    page.goto("/")
+    page.get_by_role("heading", name="Your boards").wait_for()
+    context.set_offline(True)
+    page.goto(board)
+    expect(page.get_by_test_id("board-name")).to_have_count(0)
+    expect(page.get_by_text("Spit runner")).to_have_count(0)
+
+
+@pytest.mark.installed
 def test_the_shell_and_the_board_come_up_without_network_and_entries_are_sent_later(
     bench: Callable[[dict], Page], context: BrowserContext
 ):

@@ -1,6 +1,6 @@
 import { go } from '$lib/navigation';
 import { session } from '$lib/session.svelte';
-import { forgetUnsent, unsent } from '$lib/sync/drafts';
+import { unsent } from '$lib/sync/drafts';
 import type { MenuItem } from '$lib/ui/menu';
 import { finder } from './finder.svelte';
 
@@ -27,16 +27,13 @@ class Account {
   /** After the workshop is gone. */
   async left(): Promise<void> {
     await session.signOut();
-    forgetUnsent();
     go('/');
   }
 
   /** Out, and what never reached the server with it. */
   async throwAwayAndSignOut(): Promise<void> {
     this.unsent = [];
-    if (!(await session.signOut())) return;
-    forgetUnsent();
-    go('/');
+    if (await session.signOut()) go('/');
   }
 
   private async signOut(): Promise<void> {

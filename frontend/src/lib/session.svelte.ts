@@ -1,6 +1,8 @@
+import { tick } from 'svelte';
 import { api, type Preferences, type Session } from './api/client';
 import { reader } from './reader.svelte';
 import { clearCache, readCache, writeCache } from './sync/device-cache';
+import { claimDevice, forgetEntered } from './sync/drafts';
 
 const WHO = 'who';
 
@@ -20,7 +22,9 @@ class CurrentSession {
     return this.now;
   }
 
+  /** What is remembered here belongs to somebody: to nobody and to anybody else it is not shown. */
   set who(who: Session | null) {
+    if (!who?.name || claimDevice(who.name)) void clearCache();
     this.now = who;
     reader.units = who?.preferences.units ?? {};
     void writeCache(WHO, who);
@@ -52,12 +56,15 @@ class CurrentSession {
     await (this.turn = this.turn.then(put));
   }
 
-  /** Signs out, and leaves nothing of the workshop on this device but what was never sent. */
+  /** Signs out, and leaves nothing of the workshop on this device; what was never sent has been asked about before. */
   async signOut(): Promise<boolean> {
     const { data } = await api.POST('/api/session/sign-out').catch(() => ({ data: undefined }));
     if (!data) return false;
     await clearCache();
     this.who = data;
+    // A page that closes keeps what was entered in it once more.
+    await tick();
+    forgetEntered();
     return true;
   }
 }

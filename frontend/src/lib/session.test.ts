@@ -64,6 +64,27 @@ test('signing out leaves nothing of the workshop on the device; without network 
   expect(name()).toBeNull();
 });
 
+test('what somebody left on a device is shown to nobody else, and waits for them while their session is over', async () => {
+  const { readCache, writeCache } = await import('./sync/device-cache');
+  const { Drafts, unsent } = await import('./sync/drafts');
+  const begun = new Drafts<string>('sand-pocket:beginning');
+  session.who = WHO as never;
+  begun.keep('six answers');
+  new Drafts('sand-pocket:explorer:1').keep({ wishes: {} });
+  await writeCache('build:1', { name: 'Sea wall' });
+  expect(unsent()).toEqual(['the beginning of a board']);
+  // The session is over, without anybody having signed out.
+  session.who = { ...WHO, name: null } as never;
+  expect(await readCache('build:1')).toBeUndefined();
+  session.who = WHO as never;
+  expect(begun.read()).toBe('six answers');
+  await writeCache('build:1', { name: 'Sea wall' });
+  session.who = { ...WHO, name: null } as never;
+  session.who = { ...WHO, name: 'somebody else' } as never;
+  expect([await readCache('build:1'), begun.read(), unsent()]).toEqual([undefined, null, []]);
+  expect((await readCache<{ name: string }>('who'))?.name).toBe('somebody else');
+});
+
 test('the light follows the system until something is chosen', () => {
   session.who = { ...WHO, preferences: { units: {}, theme: 'system' } } as never;
   expect(session.theme).toBe(window.matchMedia('(prefers-color-scheme: dark)').matches ? 'night' : 'day');

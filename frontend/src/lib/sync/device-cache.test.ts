@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { forgetUnsent, unsent } from './drafts';
+import { forgetEntered, unsent } from './drafts';
 import { clearCache, noteOpened, readCache, writeCache } from './device-cache';
 
 test('twelve boards are remembered; the one that was open longest ago makes room, with everything of it', async () => {
@@ -35,6 +35,6 @@ test('what was not sent is named by what it is, and thrown away only when asked 
   localStorage.setItem('sand-pocket:something-new:1', '{}');
   localStorage.setItem('another-site', 'kept');
   expect(unsent().sort()).toEqual(['changes to a board', 'rides', 'something entered']);
-  forgetUnsent();
+  forgetEntered();
   expect([unsent(), localStorage.getItem('another-site')]).toEqual([[], 'kept']);
 });

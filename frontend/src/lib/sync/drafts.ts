@@ -43,7 +43,11 @@ const KINDS: Record<string, string> = {
   existing: 'the beginning of a board that is there',
 };
 
-function keysOfDrafts(): string[] {
+/** Nothing that the server waits for: how somebody likes to see things here, and whose device it is. */
+const CHOICES = ['explorer', 'short-form', 'owner'];
+const OWNER = `${ALL}owner`;
+
+function keysHere(): string[] {
   try {
     return Object.keys(localStorage).filter((key) => key.startsWith(ALL));
   } catch {
@@ -53,10 +57,23 @@ function keysOfDrafts(): string[] {
 
 /** What lies in this browser and has not reached the server, each in a word. */
 export function unsent(): string[] {
-  return keysOfDrafts().map((key) => KINDS[key.split(':')[1] ?? ''] ?? 'something entered');
+  return keysHere().flatMap((key) => {
+    const kind = key.split(':')[1] ?? '';
+    return CHOICES.includes(kind) ? [] : (KINDS[kind] ?? 'something entered');
+  });
 }
 
-/** Throws it away, as when somebody signs out for good. */
-export function forgetUnsent(): void {
-  for (const key of keysOfDrafts()) new Drafts(key).forget();
+/** Throws away all that was entered here, as when somebody signs out for good. */
+export function forgetEntered(): void {
+  for (const key of keysHere()) new Drafts(key).forget();
+}
+
+/** Notes whose device this is now, and throws away what somebody else entered on it; true where it was somebody else's. */
+export function claimDevice(name: string): boolean {
+  const owner = new Drafts<string>(OWNER);
+  const before = owner.read();
+  if (before === name) return false;
+  if (before !== null) forgetEntered();
+  owner.keep(name);
+  return before !== null;
 }
