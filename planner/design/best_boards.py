@@ -92,10 +92,8 @@ _AGAINST: tuple[tuple[Reads, Callable[[Space], Question]], ...] = (
     (("motor", "controller"), partial(_plugs, between={"motors", "controller"})),
 )
 """What speaks against a board without keeping it apart: another plug can be soldered on."""
-_OF_BOXES: tuple[tuple[Reads, tuple[Rule, ...]], ...] = (
-    (("pack",), (enclosure.what_goes_into_it,)),
-    (("deck",), (enclosure.beside_the_deck, enclosure.between_the_trucks)),
-)
+_HOLDS: tuple[Rule, ...] = (enclosure.what_goes_into_it,)
+_UNDER_THE_DECK: tuple[Rule, ...] = (enclosure.beside_the_deck, enclosure.between_the_trucks)
 """What decides whether a box is for a board; one has to be for both the pack and the deck."""
 
 
@@ -145,9 +143,13 @@ class Field:
         }
         self._hill = hill_grade(build) or 0.0
         self._against = [Lookup(self.space, reads, rule(self.space)) for reads, rule in _AGAINST]
-        boxes = [build.parts.enclosure] if build.parts.enclosure is not None else library.get("enclosure", ())
+        own_box = build.parts.enclosure
+        boxes = [own_box] if own_box is not None else library.get("enclosure", ())
+        # Around a box that is there the controller has to go in too; of others a larger one can be chosen afterwards.
+        held: Reads = ("controller", "pack") if own_box is not None else ("pack",)
         self._boxes = [
-            Lookup(self.space, reads, partial(_boxes_for, self.space, boxes, rules)) for reads, rules in _OF_BOXES
+            Lookup(self.space, reads, partial(_boxes_for, self.space, boxes, rules))
+            for reads, rules in ((held, _HOLDS), (("deck",), _UNDER_THE_DECK))
         ]
         missing = [slot for slot in _FOLLOWING if getattr(build.parts, slot) is None]
         self.following = sum(min(prices[slot], default=0.0) for slot in missing)
@@ -208,8 +210,9 @@ class Field:
             score += np.where(lacking > 0.0, GRAVE + 6.0 * lacking, 0.0)
         at = self.space.pieces(numbers)
         score += GRAVE * sum(lookup.of(at, len(numbers))[0] for lookup in self._against)
-        holding = np.logical_and(*(lookup.of(at, len(numbers)) > 0.0 for lookup in self._boxes))
-        score += np.where(holding.any(axis=0), 0.0, GRAVE)
+        holds, fits = (lookup.of(at, len(numbers)) > 0.0 for lookup in self._boxes)
+        # Where no box is for the deck, one that holds the pack is still better than none.
+        score += GRAVE * (~(holds & fits).any(axis=0) + 1.0 * ~holds.any(axis=0))
         weighed = [2.0 * c.weigh(mids, self._wanted) for c in (*CHARACTERS, OTHERWISE)]
         return np.asarray(score[:, np.newaxis] + np.stack(weighed, axis=-1))
 

@@ -128,6 +128,19 @@ def test_what_can_i_build_around_this_motor():
         assert one.build.parts.pack is not None
 
 
+def test_what_is_built_around_two_small_boxes_goes_into_them():
+    small = next(e for e in LIBRARY["enclosure"] if e.name.startswith("Small box"))
+    second = Enclosure(length_mm=110, width_mm=150, depth_mm=40, seat="gasket")
+    mini = next(d for d in LIBRARY["deck"] if d.name.startswith("Mini"))
+    hub = next(m for m in LIBRARY["motors"] if m.kind == "hub").model_copy(update={"count": 1})
+    brief = for_brief({"top_speed_kmh": 20, "range_km": 4, "hill_grade_pct": 5})
+    kept = {"enclosure": small, "second_enclosure": second, "deck": mini, "motors": hub}
+    brief = brief.model_copy(update={"parts": brief.parts.model_copy(update=kept)})
+    for one in propose(brief, LIBRARY):
+        found = predict(one.build, bands=False).findings
+        assert not [f.id for f in found if f.kind == "box-contents"], one.build.parts.pack.name
+
+
 def test_the_same_brief_gives_the_same_boards():
     again = propose(for_brief(BRIEFS["a flat path"]), LIBRARY)
     assert [p.build for p in again] == [p.build for p in proposed("a flat path")]

@@ -52,7 +52,7 @@ def test_the_next_person_at_a_device_finds_nothing_of_the_first(bench: Callable[
     page.get_by_label("Name of the board").fill("The first one's secret")
     context.clear_cookies()
     page.goto("/")
-    page.get_by_role("heading", name="Your boards").wait_for(state="detached")
+    page.get_by_role("button", name="Sign in").wait_for()
     context.set_offline(True)
     page.goto(board)
     expect(page.get_by_text("Spit runner")).to_have_count(0)
