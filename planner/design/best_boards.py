@@ -264,6 +264,13 @@ class Field:
         order = rows[np.lexsort((self._known[rows], self._scores[rows, column]))]
         return [(float(self._scores[i, column]), int(self._known[i])) for i in order]
 
+    def different(self, character: Character, of_layouts: Sequence[int], most: int) -> list[tuple[float, int]]:
+        """The best boards, and the best with every alternative of every piece: what speaks against one need not against all."""
+        ranked = self.ranked(character, of_layouts)
+        at = self.space.pieces(np.array([n for _, n in ranked], dtype=np.int64))
+        first = {0, *(int(i) for rows in at.values() for i in np.unique(rows, return_index=True)[1])} if ranked else ()
+        return [ranked[i] for i in sorted(first)[:most]]
+
 
 def _made(cells: Sequence[Part], guards: Sequence[Part]) -> list[Pack]:
     """Packs of usual sizes that can be made of cells, each with a BMS of the library for so many in series that balances.

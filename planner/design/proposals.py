@@ -20,8 +20,9 @@ from planner.explore.report import HOLDS_BACK
 
 DECIDING = ("pack", "motors", "drive", "wheels", "controller", "trucks", "deck")
 """Those that decide how a board is driven."""
-_ASKED, _TRIED = 8, 3
-"""Of the best boards, of how many at most the findings are asked, and how many are finished."""
+_ASKED, _DIFFERENT, _TRIED = 8, 40, 3
+"""Of how many of the best boards the findings are asked, of how many different ones where all of those have dangers, and how many
+are finished."""
 
 
 class Proposal(BaseModel):
@@ -99,14 +100,16 @@ def _best_of(field: Field, character: Character, finish: Finish, others: Sequenc
     layouts = [0, 1, 2]
     if character is OTHERWISE:
         layouts = [n for n in layouts if n not in {_driven(b) for b in others}]
-    ranked = field.ranked(character, layouts)[:_ASKED]
-    weighed = [
-        (low + grave(deciding), i, deciding) for i, (low, n) in enumerate(ranked) for deciding in [field.board(n)]
-    ]
+    best_few = field.ranked(character, layouts)[:_ASKED]
+    deciding = [(low, field.board(number)) for low, number in best_few]
+    if all(has_dangers(board) for _, board in deciding):
+        # What speaks against all of them, which are nearly alike, need not speak against others.
+        deciding += [(low, field.board(n)) for low, n in field.different(character, layouts, _DIFFERENT)]
+    weighed = [(low + grave(board), i, board) for i, (low, board) in enumerate(deciding)]
     best, least = None, float("inf")
-    for so_far, _, deciding in sorted(weighed)[:_TRIED]:
-        made = finish.whole(deciding)
-        score = so_far - grave(deciding) + grave(made)
+    for so_far, _, board in sorted(weighed)[:_TRIED]:
+        made = finish.whole(board)
+        score = so_far - grave(board) + grave(made)
         if score < least:
             best, least = made, score
         if not has_dangers(made):

@@ -406,6 +406,6 @@ def _missing(piece: Piece, alternatives: Sequence[Any]) -> Fault | None:
     keys, word = _NEEDS[piece]
     if any(a is not None and all(getattr(a, k) is not None for k in keys) for a in alternatives):
         return None
-    if piece == "drive" and alternatives == [None]:
+    if piece == "drive" and all(a is None or a.kind in ("hub", "direct") for a in alternatives):
         return None  # hubs need none; a motor with a can and no pulleys is no board, and is left out
     return Fault(f"parts.{_SLOT[piece]}", word)
