@@ -90,6 +90,11 @@ def _drive_for(motors: Motors, drive: Drive | None) -> dict[str, Any]:
     return {}
 
 
+def for_motors(controller: Controller, motors: int) -> Controller:
+    """As many controllers as so many motors need."""
+    return controller.model_copy(update={"units": -(-motors // (controller.motors or 1))})
+
+
 def without_pulleys(motors: Motors, driven_wheels: int | None) -> Drive:
     """The drive of motors that need none; ``motors`` are in the hub or on the axle."""
     assert motors.kind in ("hub", "direct")

@@ -37,17 +37,25 @@ class Character:
     weigh: Weigh
 
 
+UNASKED: dict[OutcomeName, float] = {"money": 600.0, "carry": 8.0, "hill": 10.0, "range": 12.0}
+"""Against what a board is weighed where its brief asks for nothing: a usual one (from memory). The weights here are our choices;
+what they come to is held by the briefs of the tests."""
+
+
+def _of_wanted(name: OutcomeName, mid: Mapping[OutcomeName, Array], wanted: Mapping[OutcomeName, float]) -> Array:
+    return mid[name] / max(wanted.get(name, UNASKED[name]), 1.0)
+
+
 def _cheap(mid: Mapping[OutcomeName, Array], wanted: Mapping[OutcomeName, float]) -> Array:
-    return mid["money"] / max(wanted.get("money", 600.0), 1.0)
+    return _of_wanted("money", mid, wanted)
 
 
 def _light(mid: Mapping[OutcomeName, Array], wanted: Mapping[OutcomeName, float]) -> Array:
-    return mid["carry"] / max(wanted.get("carry", 8.0), 1.0)
+    return _of_wanted("carry", mid, wanted)
 
 
 def _in_reserve(mid: Mapping[OutcomeName, Array], wanted: Mapping[OutcomeName, float]) -> Array:
-    hill = np.minimum(mid["hill"] / max(wanted.get("hill", 10.0), 1.0), 2.5)
-    far = np.minimum(mid["range"] / max(wanted.get("range", 12.0), 1.0), 2.5)
+    hill, far = (np.minimum(_of_wanted(name, mid, wanted), 2.5) for name in ("hill", "range"))
     return np.asarray(-(hill + far) / 2.0)
 
 
@@ -75,8 +83,8 @@ _PAIRS: tuple[tuple[Piece, Piece], ...] = (
 )
 """Pieces that have to fit each other: alone neither would leave its place."""
 _VAST = 2**62
-_FOLLOWING = ("enclosure", "switch", "wiring", "fuse")
-"""What is chosen later; a charger and a remote are on every board of a space."""
+_PAID_LATER = ("enclosure", "switch", "wiring", "fuse")
+"""What is chosen later and costs something; a charger and a remote are on every board of a space."""
 
 
 def _plugs(space: Space, between: set[str]) -> Question:
@@ -109,6 +117,14 @@ def _boxes_for(
     return found or [True]
 
 
+LAYOUTS = (0, 1, 2)
+
+
+def layout_of(bare: NDArray[np.bool_] | bool, motors: Numbers | int) -> Numbers:
+    """How boards are driven: by one motor on pulleys (0), by more (1), by motors that need none (2)."""
+    return np.where(bare, 2, np.where(np.greater(motors, 1), 1, 0))
+
+
 class Field:
     """Every board that a library makes around the parts that a build has, and what each is worth for its brief.
 
@@ -134,7 +150,7 @@ class Field:
         ]
         numbers = [OpenNumber(path="parts.motors.count", low=1, high=2)] if "motors" in kinds else []
         self.space = Space(build, library, Open(kinds=kinds, numbers=numbers), most=_VAST)
-        prices = {slot: _prices(build, library, slot) for slot in (*library, *_FOLLOWING)}
+        prices = {slot: _prices(build, library, slot) for slot in (*library, *_PAID_LATER)}
         # A part without a price is not for nothing: it is taken to cost as much as others of its kind.
         usual = {slot: float(median(known)) for slot, known in prices.items() if known}
         self._explored = Explored(self.space, usual_prices=usual)
@@ -151,7 +167,7 @@ class Field:
             Lookup(self.space, reads, partial(_boxes_for, self.space, boxes, rules))
             for reads, rules in ((held, _HOLDS), (("deck",), _UNDER_THE_DECK))
         ]
-        missing = [slot for slot in _FOLLOWING if getattr(build.parts, slot) is None]
+        missing = [slot for slot in _PAID_LATER if getattr(build.parts, slot) is None]
         self.following = sum(min(prices[slot], default=0.0) for slot in missing)
         self._known: Numbers = np.zeros(0, dtype=np.int64)
         self._scores = np.zeros((0, len(CHARACTERS) + 1))
@@ -169,21 +185,20 @@ class Field:
         return numbers[self._explored.compatibility.of(numbers)[0]]
 
     def layouts(self, numbers: Numbers) -> Numbers:
-        """How each board is driven: by one motor on pulleys (0), by more (1), by motors without any (2); -1 is none of these."""
+        """How each board is driven; -1 for one motor without pulleys, which is for its builder to choose."""
         at = self.space.pieces(numbers)
         bare = self.space.bare[at["motor"]]
         counts = np.array(self.space.alternatives["count"])[at["count"]]
-        chosen = self.space.sizes["motor"] == 1
-        return np.where(bare, np.where((counts > 1) | chosen, 2, -1), np.where(counts > 1, 1, 0))
+        single = bare & (counts == 1) & (self.space.sizes["motor"] > 1)
+        return np.where(single, -1, layout_of(bare, counts))
 
-    def look_at(self, numbers: Numbers) -> Numbers:
-        """Judges boards that were not judged before; those of them that nothing grave keeps apart."""
+    def look_at(self, numbers: Numbers) -> None:
+        """Judges those boards that nothing grave keeps apart and that were not judged before."""
         fitting = self._fitting(numbers)
         new = fitting[~np.isin(fitting, self._known)]
         if len(new):
             self._known = np.concatenate([self._known, new])
             self._scores = np.concatenate([self._scores, self._judged(new)])
-        return fitting
 
     def outcomes_of(self, number: int) -> dict[OutcomeName, float]:
         """What one board comes to, with the money for what is chosen later."""
@@ -257,7 +272,7 @@ class Field:
             several.append({one: first, other: second})
         return np.concatenate([space.numbers({**at, **changed}) for changed in several])
 
-    def ranked(self, character: Character, of_layouts: Sequence[int] = (0, 1, 2)) -> list[tuple[float, int]]:
+    def ranked(self, character: Character, of_layouts: Sequence[int] = LAYOUTS) -> list[tuple[float, int]]:
         """Scores and numbers of the boards looked at, the best first."""
         column = (*CHARACTERS, OTHERWISE).index(character)
         rows = np.flatnonzero(np.isin(self.layouts(self._known), of_layouts))

@@ -14,10 +14,10 @@ from boardmath.model.inputs import full_voltage, marked
 from boardmath.model.mass import resolve_masses
 from boardmath.parts.cost import cost
 from boardmath.parts.default_settings import first_settings
-from boardmath.parts.part_selection import with_part
+from boardmath.parts.part_selection import for_motors, with_part
 from boardmath.prediction.braking import charge_that_brakes
 from boardmath.prediction.outcomes import headline_of
-from planner.design.best_boards import GRAVE
+from planner.design.best_boards import GRAVE, UNASKED
 
 _GRAVITY = {"danger": GRAVE, "stop": GRAVE, "warn": 0.25, "note": 0.0}
 _SPEED_TO_SPARE = 0.2
@@ -26,7 +26,7 @@ _MISMATCH = 2.0
 """A charger of another voltage, by the share that it is off."""
 _UNPRICED = 0.1
 """A part without a price, which is not for nothing."""
-_MONEY, _KG = 1.0 / 600.0, 1.0 / 16.0
+_MONEY, _KG = 1.0 / UNASKED["money"], 0.5 / UNASKED["carry"]
 """What 1 of money and 1 kg weigh where nothing speaks against a part: a choice of ours, like the weights above."""
 FOLLOWING = ("enclosure", "risers", "switch", "wiring", "fuse", "charger", "remote")
 """The slots that follow, in the order in which they are settled."""
@@ -45,11 +45,7 @@ class Finish:
 
     def whole(self, build: Build) -> Build:
         """The board with everything that the library has for it: slot by slot what the least speaks against."""
-        motors = build.parts.motors
-        # A motor in the hub or on the axle says on the board that there are no pulleys.
-        now = settled(
-            with_part(build, "motors", motors) if motors is not None and "motors" not in self._kept else build
-        )
+        now = settled(build)
         for kind in FOLLOWING:
             options = self._options(now, kind)
             if options:
@@ -75,8 +71,7 @@ def settled(build: Build) -> Build:
     drive, controller = parts.drive or Drive(kind="belt"), parts.controller
     changed: dict[str, Part] = {"drive": drive.model_copy(update={"driven_wheels": count})}
     if controller is not None:
-        units = -(-count // (controller.motors or 1))
-        changed["controller"] = controller.model_copy(update={"units": units})
+        changed["controller"] = for_motors(controller, count)
     build = build.model_copy(update={"parts": parts.model_copy(update=changed)})
     return build.model_copy(update={"settings": first_settings(build)})
 

@@ -6,6 +6,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile import BuildFileError
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Enclosure
 from boardmath.buildfile.figures import Part
 from boardmath.messages import Message, message
@@ -14,7 +15,7 @@ from boardmath.parts.part_selection import with_part
 from boardmath.parts.part_types import KINDS
 from boardmath.prediction.outcomes import MISSED, Outcome, headlines
 from boardmath.predictor import predict
-from planner.design.best_boards import CHARACTERS, OTHERWISE, Character, Field
+from planner.design.best_boards import CHARACTERS, LAYOUTS, OTHERWISE, Character, Field, layout_of
 from planner.design.finishing import FOLLOWING, Finish, charged_to_brake, grave, has_dangers
 from planner.explore.report import HOLDS_BACK
 
@@ -97,9 +98,7 @@ def propose(
 
 def _best_of(field: Field, character: Character, finish: Finish, others: Sequence[Build]) -> Build | None:
     """The finished board that is best for a character; for :data:`OTHERWISE` of those that are driven like none of the others."""
-    layouts = [0, 1, 2]
-    if character is OTHERWISE:
-        layouts = [n for n in layouts if n not in {_driven(b) for b in others}]
+    layouts = [n for n in LAYOUTS if character is not OTHERWISE or n not in {_layout(b) for b in others}]
     best_few = field.ranked(character, layouts)[:_ASKED]
     deciding = [(low, field.board(number)) for low, number in best_few]
     if all(has_dangers(board) for _, board in deciding):
@@ -117,12 +116,9 @@ def _best_of(field: Field, character: Character, finish: Finish, others: Sequenc
     return charged_to_brake(best) if best is not None else None
 
 
-def _driven(build: Build) -> int:
-    """As in :meth:`Field.layouts`."""
-    motors = build.parts.motors
-    if motors is not None and motors.kind in ("hub", "direct"):
-        return 2
-    return int(motors is not None and (motors.count or 1) > 1)
+def _layout(build: Build) -> int:
+    motors = build.parts.motors or Motors()
+    return int(layout_of(motors.kind in ("hub", "direct"), motors.count or 1))
 
 
 def _under_the_deck(boxes: Sequence[Part]) -> Sequence[Part]:

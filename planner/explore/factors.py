@@ -172,12 +172,13 @@ class Tables:
     def mass(self, boards: NDArray[np.int64]) -> Columns:
         """The board's mass in kg."""
         at, n = self.space.pieces(boards), len(boards)
-        own = _parts_of(self._masses, at, n)
-        if self._first.pack.place == "in_a_bag":
-            own.pop("pack", None)
+        return self._mass(_parts_of(self._masses, at, n), at, n)
+
+    def _mass(self, masses: "Masses", at: Mapping[Piece, NDArray[np.int64]], boards: int) -> Columns:
+        own = {n: m for n, m in masses.items() if not (self._first.pack.place == "in_a_bag" and n == "pack")}
         if self._weighed is None:
             return _summed(own)
-        return _changed(self._weighed, own, _parts_of(self._then, at, n))
+        return _changed(self._weighed, own, _parts_of(self._then, at, boards))
 
     def inputs(self, boards: NDArray[np.int64]) -> tuple[dict[str, Columns], dict[str, Array]]:
         """Value, spread and shape of every input, and what does not scatter; each of shape (boards,)."""
@@ -191,8 +192,8 @@ class Tables:
                     fixed[name] = next(found)
                 else:
                     inputs[name] = next(found), next(found), next(found)
-        inputs["board_mass"] = self.mass(boards)
-        wheels = _parts_of(self._masses, at, n)["wheels"][0]
+        masses = _parts_of(self._masses, at, n)
+        inputs["board_mass"], wheels = self._mass(masses, at, n), masses["wheels"][0]
         (rotors, spread), (across,) = (lookup.of(at, n) for lookup in self._turning)
         turning = 0.5 * wheels / 1000.0 + rotors * (fixed["gear"] / across) ** 2
         inputs["rotating_mass"] = turning, spread, np.zeros(n)

@@ -17,7 +17,7 @@ from boardmath.buildfile.figures import Part, Record
 from boardmath.buildfile.rolling import Wheels
 from boardmath.buildfile.settings import Settings
 from boardmath.parts.default_settings import first_settings
-from boardmath.parts.part_selection import without_pulleys
+from boardmath.parts.part_selection import for_motors, without_pulleys
 from boardmath.parts.part_types import KINDS
 from planner.explore.completing import chargers, completed
 from planner.explore.variants import MADE
@@ -244,7 +244,7 @@ class Space:
         drive = without_pulleys(motors, count) if bare else one["drive"] or Drive(kind="belt")
         changed["drive"] = drive.model_copy(update={"driven_wheels": count})
         if controller is not None:
-            changed["controller"] = controller.model_copy(update={"units": -(-count // (controller.motors or 1))})
+            changed["controller"] = for_motors(controller, count)
         build = self.build.model_copy(update={"parts": self.build.parts.model_copy(update=changed)})
         if not set_up:
             return build

@@ -39,6 +39,7 @@
   }
 
   async function again(): Promise<void> {
+    job?.stop();
     open = true;
     proposals = null;
     trouble = '';
@@ -113,8 +114,10 @@
   {#if !(around && design.build.value('parts.pack'))}
     <label class="mb-4 flex w-fit items-center gap-2 text-sm">
       <input type="checkbox" bind:checked={makesPacks} onchange={() => void again()} />
-      Also packs that I make from cells
-      <span class="text-ink2">(cheaper; needs a spot welder and practice)</span>
+      <span>
+        Also packs that I make from cells
+        <span class="text-ink2">(spot-welding lithium cells: for those who have practice)</span>
+      </span>
     </label>
   {/if}
   {#if trouble}
