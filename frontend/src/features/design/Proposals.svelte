@@ -2,6 +2,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import Button from '$lib/ui/Button.svelte';
+  import { plural } from '$lib/plural';
   import { reader } from '$lib/reader.svelte';
   import { api, type Proposal } from '$lib/api/client';
   import Progress from '$lib/jobs/Progress.svelte';
@@ -157,7 +158,9 @@
             {#each one.gives_up ?? [] as said, i (i)}
               <li>{formatMessage(said, reader.units, design.build.file.currency)}</li>
             {:else}<li class="remark">No disadvantage.</li>{/each}
-            {#if one.dangers}<li class="text-short">{one.dangers} findings to decide on.</li>{/if}
+            {#if one.dangers}<li class="text-short">
+                {plural(one.dangers, ['# finding to decide on.', '# findings to decide on.'])}
+              </li>{/if}
             {#each one.lacks ?? [] as said, i (i)}
               <li class="text-ink2">{formatMessage(said, reader.units, design.build.file.currency)}</li>
             {/each}
@@ -176,7 +179,7 @@
           >
         </article>
       {:else}
-        <p class="remark">The library has no parts for a board.</p>
+        <p class="remark">The library has nothing to add to this board.</p>
       {/each}
     </div>
   {/if}
