@@ -10,15 +10,15 @@ from typing import Any
 
 import numpy as np
 
-from boardmath.buildfile.build import Build
+from boardmath.buildfile.build import Build, RangeMeans
 from boardmath.buildfile.once import varied
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
-from boardmath.model.inputs import Input, marked
+from boardmath.model.inputs import Input, marked, range_means
 from boardmath.model.model_inputs import COLUMN, FROM_RIDE_TO_RIDE
 from boardmath.model.posterior import MultivariateNormal, as_calibrated, middle_of, posterior_of
 from boardmath.model.resolution import Incomplete, Need, Resolved, resolve
-from boardmath.model.sampling import SAMPLES, boards, normal_scores, standard_normal
+from boardmath.model.sampling import SAMPLES, Sampler, boards, normal_scores, standard_normal
 from boardmath.physics.cell import aged_resistance_factor
 from boardmath.physics.types import Array
 
@@ -64,6 +64,10 @@ def worst_day(
     """The same boards and riders on the worst day; arguments as in :func:`colder` and :func:`older`."""
     cold = colder(older(usual, health), COLDER_K, capacity_per_kelvin, crr_per_kelvin)
     return changed(cold, way_wind=cold.way_wind + WINDIER_MS)
+
+
+RANGE_VALUES: dict[RangeMeans, str] = {"to_cut_off": "cut_off", "with_reserve": "range", "worst_day": "worst"}
+"""What the brief's distance may mean: the name of each among an evaluation's values."""
 
 
 class Evaluation:
@@ -144,7 +148,7 @@ class Evaluation:
     @cached_property
     def ride_scatter(self) -> float:
         """Deviation of the logarithm of range from one ride of the same rider and way to the next."""
-        return _ride_scatter([self])[0]
+        return _ride_scatter([self], Sampler([self.resolved]))[0]
 
     def of_the_next_ride(self, kilometres: Array) -> Array:
         """A range over the samples as the next ride has it, with a hurry, stops and a climb of its own; the middle stays."""
@@ -152,6 +156,22 @@ class Evaluation:
             return kilometres
         own = np.concatenate([[0.0], standard_normal(self.samples)[:, -1]])
         return np.asarray(kilometres * np.exp(self.ride_scatter * own))
+
+    @cached_property
+    def wanted_range(self) -> Array:
+        """What the brief's distance means, in km over the middle and the samples."""
+        name = RANGE_VALUES[range_means(self.build)]
+        return self.values[name] if name == "worst" else self.headline_values[name]
+
+    @cached_property
+    def next_range(self) -> Array:
+        """The same of the next ride."""
+        return self.of_the_next_ride(self.wanted_range)
+
+    @cached_property
+    def next_band(self) -> tuple[float, float] | None:
+        """Low and high of :attr:`next_range`."""
+        return _next_bands([self])[0]
 
     @cached_property
     def worst(self) -> Any:
@@ -225,17 +245,31 @@ class Evaluation:
     @cached_property
     def headline_values(self) -> dict[str, Array]:
         """The results that the list of boards shows; :attr:`values` has the rest."""
-        first, ride = self.headlines, self.rides
-        with np.errstate(invalid="ignore", divide="ignore"):
-            used = np.where(ride.range > 0.0, ride.energy / ride.range / 3.6, np.nan)
-        return {
-            "speed": first.top_speed * 3.6,
-            "hill": np.maximum(first.start_grade, 0.0) * 100.0,
-            "range": self.packs * ride.range / 1000.0,
-            "cut_off": self.packs * ride.to_the_end / 1000.0,
-            "consumption": used,
-            "carry": values_row(self, "board_mass"),
-        }
+        return _headline_values([self], self.headlines, self.rides)[0]
+
+
+def _headline_values(evaluations: Sequence[Evaluation], lines: Any, rides: Any) -> list[dict[str, Array]]:
+    """What :attr:`Evaluation.headline_values` has, of many with as many samples each.
+
+    Args:
+        lines, rides: records of all of them in a row.
+    """
+    shape = len(evaluations), -1
+    way, energy, to_the_end = (rides[name].reshape(shape) for name in ("range", "energy", "to_the_end"))
+    packs = np.array([[e.packs] for e in evaluations])
+    masses = [e.resolved.inputs["board_mass"] for e in evaluations]
+    scores = np.stack([e.normal_scores[:, COLUMN["board_mass"]] for e in evaluations])
+    with np.errstate(invalid="ignore", divide="ignore"):
+        used = np.where(way > 0.0, energy / way / 3.6, np.nan)
+    every = {
+        "speed": lines["top_speed"].reshape(shape) * 3.6,
+        "hill": np.maximum(lines["start_grade"].reshape(shape), 0.0) * 100.0,
+        "range": packs * way / 1000.0,
+        "cut_off": packs * to_the_end / 1000.0,
+        "consumption": used,
+        "carry": np.array([[m.value] for m in masses]) * np.exp(np.array([[m.spread] for m in masses]) * scores),
+    }
+    return [{name: values[i] for name, values in every.items()} for i in range(len(evaluations))]
 
 
 LOW, HIGH = 10.0, 90.0
@@ -264,7 +298,11 @@ def bands_of(many: Sequence[Mapping[str, Array]]) -> list[dict[str, tuple[float,
     ]
 
 
-def _ride_scatter(evaluations: Sequence[Evaluation]) -> list[float]:
+def _next_bands(evaluations: Sequence[Evaluation]) -> list[tuple[float, float] | None]:
+    return [bands["next"] for bands in bands_of([{"next": e.next_range} for e in evaluations])]
+
+
+def _ride_scatter(evaluations: Sequence[Evaluation], sampler: Sampler) -> list[float]:
     """By how much the logarithm of range differs from ride to ride: what differs, moved by a deviation each, added up."""
     rows = []
     for evaluation in evaluations:
@@ -275,7 +313,7 @@ def _ride_scatter(evaluations: Sequence[Evaluation]) -> list[float]:
             own[2 * at, COLUMN[name]] += step
             own[2 * at + 1, COLUMN[name]] -= step
         rows.append(own)
-    far = sweeps.rides(boards([e.resolved for e in evaluations], rows, middle=False)).range
+    far = sweeps.rides(sampler.boards(np.stack(rows), middle=False))["range"]
     far = np.log(np.maximum(far, 1.0)).reshape(len(evaluations), len(FROM_RIDE_TO_RIDE), 2)
     return [float(v) for v in np.sqrt(np.square((far[..., 0] - far[..., 1]) / 2.0).sum(axis=1))]
 
@@ -308,16 +346,22 @@ def evaluate(builds: Sequence[Build], samples: int) -> list[Evaluation]:
     for c in ready:
         c.normal_scores = c.drawn(_columns(base, c.resolved) if c is not ready[0] else None)
     rows = samples + 1
-    every = boards([c.resolved for c in ready], [c.normal_scores for c in ready])
+    sampler = Sampler([c.resolved for c in ready])
+    every = sampler.boards(np.stack([c.normal_scores for c in ready]))
     lines, ride = sweeps.headlines(every), sweeps.rides(every, profiles=False)
     for i, c in enumerate(ready):
         own = slice(i * rows, (i + 1) * rows)
         c.boards, c.headlines, c.rides = every[own], lines[own], ride[own]
     if samples:
-        for c, scatter in zip(ready, _ride_scatter(ready), strict=True):
+        for c, scatter in zip(ready, _ride_scatter(ready, sampler), strict=True):
             c.ride_scatter = scatter
-    for c, bands in zip(ready, bands_of([c.headline_values for c in ready]), strict=True):
-        c.headline_bands = bands
+    values = _headline_values(ready, lines, ride)
+    for c, own_values, bands in zip(ready, values, bands_of(values), strict=True):
+        c.headline_values, c.headline_bands = own_values, bands
+    # The worst day takes a run of its own, which not everybody asks for.
+    if usual := [c for c in ready if range_means(c.build) != "worst_day"]:
+        for c, band in zip(usual, _next_bands(usual), strict=True):
+            c.next_band = band
     return found
 
 

@@ -5,7 +5,7 @@ tax are reckoned on the rounded amounts, as a customs bill does, and rounded onc
 """
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from decimal import ROUND_HALF_UP, Decimal
 from typing import Literal
@@ -17,7 +17,7 @@ from boardmath.buildfile.buying import Order, ReadyMade
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.figures import Part, Status
-from boardmath.buildfile.once import once_for_variations
+from boardmath.buildfile.once import once_a_build, once_for_variations
 from boardmath.model.inputs import has_pulleys, wheel_sets
 
 State = Literal["owned"] | Status
@@ -84,11 +84,16 @@ class Priced:
         return None if self.part.owned or self.part.purchase is None else self.part.purchase.order
 
 
-def priced_parts(build: Build) -> Iterator[Priced]:
+@once_a_build
+def priced_parts(build: Build) -> Sequence[Priced]:
     """Every part that is bought: those on the board, the lists of several, and what was bought and is left over.
 
     What came in a kit is paid with the kit; a motor in the hub or on the axle has no pulleys to buy.
     """
+    return tuple(_priced_parts(build))
+
+
+def _priced_parts(build: Build) -> Iterator[Priced]:
     parts = build.parts
     motors = (parts.motors.count if parts.motors else 1) or 1
     packs = 1 + ((parts.pack.spares if parts.pack else None) or 0)

@@ -11,7 +11,7 @@ from boardmath.model.inputs import climb_length, hill_grade, range_means
 from boardmath.model.sampling import FEW
 from boardmath.physics.types import Array
 from boardmath.prediction.braking import NOT_FULL
-from boardmath.prediction.outcomes import RANGES
+from boardmath.prediction.outcomes import RANGE_WORDS
 
 _POINTS = 41
 USUAL_HILL_PCT = 10.0
@@ -165,7 +165,7 @@ def _range(evaluation: Evaluation, speeds: Array) -> Plot:
         title="Range against cruising speed",
         x_title="cruising speed",
         x_quantity="speed",
-        y_title=f"range {RANGES[range_means(evaluation.build)][1]}",
+        y_title=f"range {RANGE_WORDS[range_means(evaluation.build)]}",
         y_quantity="distance",
         lines=[line],
         marks=cruise_marks(evaluation.build),

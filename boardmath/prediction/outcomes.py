@@ -11,7 +11,7 @@ from boardmath.buildfile.build import Build, RangeMeans
 from boardmath.engine.operating import LIMITS, STEEPEST
 from boardmath.likelihood import in_short, in_words
 from boardmath.messages import Message, counted, in_a_row, message
-from boardmath.model.evaluation import Evaluation, bands_of, evaluate
+from boardmath.model.evaluation import RANGE_VALUES, Evaluation, bands_of, evaluate
 from boardmath.model.inputs import hill_grade, marked, range_means
 from boardmath.model.limits import named
 from boardmath.model.mass import board_mass, resolve_masses
@@ -144,27 +144,28 @@ def outcome(
     )
 
 
-RANGES: dict[RangeMeans, tuple[str, str]] = {
-    "to_cut_off": ("cut_off", "until the controller cuts off"),
-    "with_reserve": ("range", "home with the reserve left"),
-    "worst_day": ("worst", "home even on the worst day"),
+RANGE_WORDS: dict[RangeMeans, str] = {
+    "to_cut_off": "until the controller cuts off",
+    "with_reserve": "home with the reserve left",
+    "worst_day": "home even on the worst day",
 }
-"""The three answers to how far it goes: the name of each among an evaluation's values, and in words."""
+"""The three answers to how far it goes, in words."""
 
 
 def range_limit(evaluation: Evaluation) -> Limit:
     """What ends the ride."""
-    ride = evaluation.rides
-    if ride.range[0] <= 0.0:
-        return LIMITS[int(evaluation.headlines.top_limit[0])]
-    return "low-voltage cut-off" if ride.cut_off[0] else "reserve"
+    ride = evaluation.rides[0]
+    if ride["range"] <= 0.0:
+        return LIMITS[int(evaluation.headlines[0]["top_limit"])]
+    return "low-voltage cut-off" if ride["cut_off"] else "reserve"
 
 
-def build_outcomes(evaluation: Evaluation, sums: Cost, whole: bool = False) -> list[Outcome]:
+def build_outcomes(evaluation: Evaluation, sums: Cost, whole: bool = False, explained: bool = True) -> list[Outcome]:
     """The outcomes of one build; without a middle where it is not far enough for a prediction.
 
     Args:
         whole: with the further answers to how far it goes, which take another run of the engine.
+        explained: each with a sentence on what makes it what it is.
     """
     build, brief = evaluation.build, evaluation.build.brief
     priced = sums.total > 0.0
@@ -173,7 +174,7 @@ def build_outcomes(evaluation: Evaluation, sums: Cost, whole: bool = False) -> l
         brief.budget,
         sums.outlay if priced else None,
         limit="prices of the parts" if priced else None,
-        message=_money_message(sums) if priced else None,
+        message=_money_message(sums) if priced and explained else None,
     )
     # What has no price yet can only add to it.
     if money.verdict == "on target" and (sums.unpriced or sums.other_currency):
@@ -188,19 +189,15 @@ def build_outcomes(evaluation: Evaluation, sums: Cost, whole: bool = False) -> l
         spread = np.array([mass.value, *mass.value * np.exp(_QUANTILES * mass.spread)])
         band = bands_of([{"carry": spread}])[0]["carry"]
         return [*empty, outcome("carry", brief.carry_mass_kg, mass.value, spread, band, "sum of the parts"), money]
-    first, values = evaluation.headlines, evaluation.headline_values
+    first, values = evaluation.headlines[0], evaluation.headline_values
     # The whole prediction has every band at hand; the list of boards sorts only what it shows.
     bands = evaluation.bands if whole else evaluation.headline_bands
-    top, start = named(build, LIMITS[int(first.top_limit[0])]), LIMITS[int(first.start_limit[0])]
+    top, start = named(build, LIMITS[int(first["top_limit"])]), LIMITS[int(first["start_limit"])]
     speed_kmh, grade = float(values["speed"][0]), float(values["hill"][0])
     means = range_means(build)
-    name = RANGES[means][0]
-    far, far_band = (
-        (evaluation.values[name], evaluation.bands[name]) if name == "worst" else (values[name], bands[name])
-    )
-    # What the brief wants is wanted of the next ride, which has a pace, stops and a climb of its own.
-    next_far = evaluation.of_the_next_ride(far)
-    next_band = bands_of([{"range": next_far}])[0]["range"]
+    far, name = evaluation.wanted_range, RANGE_VALUES[means]
+    far_band = evaluation.bands[name] if name == "worst" else bands[name]
+    next_band = evaluation.next_band
     return [
         outcome(
             "speed",
@@ -209,17 +206,26 @@ def build_outcomes(evaluation: Evaluation, sums: Cost, whole: bool = False) -> l
             values["speed"],
             bands["speed"],
             top,
-            _speed_message(build, top, speed_kmh, float(first.unloaded_speed[0]) * 3.6),
+            _speed_message(build, top, speed_kmh, float(first["unloaded_speed"]) * 3.6) if explained else None,
         ),
-        outcome("hill", hill_grade(build), grade, values["hill"], bands["hill"], start, _hill_message(start, grade)),
+        outcome(
+            "hill",
+            hill_grade(build),
+            grade,
+            values["hill"],
+            bands["hill"],
+            start,
+            _hill_message(start, grade) if explained else None,
+        ),
         outcome(
             "range",
             brief.range_km,
             float(far[0]),
-            next_far,
+            # What the brief wants is wanted of the next ride, which has a pace, stops and a climb of its own.
+            evaluation.next_range,
             far_band,
             range_limit(evaluation),
-            _range_message(evaluation),
+            _range_message(evaluation) if explained else None,
             [*_next_ride(float(far[0]), far_band, next_band), *_further(evaluation, means)] if whole else [],
             next_band,
         ),
@@ -255,7 +261,7 @@ def _next_ride(
 def _further(evaluation: Evaluation, shown: RangeMeans) -> list[FurtherRange]:
     """The answers to how far it goes beside the one that the brief asks for."""
     found = []
-    for means, (name, words) in RANGES.items():
+    for means, name in RANGE_VALUES.items():
         if means == shown:
             continue
         low, high = evaluation.bands[name] or (None, None)
@@ -264,7 +270,12 @@ def _further(evaluation: Evaluation, shown: RangeMeans) -> list[FurtherRange]:
         chance = chance_of(following, wanted, True) if wanted is not None else None
         found.append(
             FurtherRange(
-                means=means, words=words, low=low, mid=float(evaluation.values[name][0]), high=high, chance=chance
+                means=means,
+                words=RANGE_WORDS[means],
+                low=low,
+                mid=float(evaluation.values[name][0]),
+                high=high,
+                chance=chance,
             )
         )
     return found
@@ -344,8 +355,9 @@ def headlines(builds: Sequence[Build], samples: int = 0) -> list[Headline]:
     return [headline_of(c) for c in evaluate(builds, samples)]
 
 
-def headline_of(evaluation: Evaluation) -> Headline:
-    """What the list of boards shows of an evaluated build."""
+def headline_of(evaluation: Evaluation, explained: bool = True) -> Headline:
+    """What the list of boards shows of an evaluated build; ``explained`` as in :func:`build_outcomes`."""
     return Headline(
-        outcomes=build_outcomes(evaluation, cost(evaluation.build)), needs=[n.field for n in evaluation.needs]
+        outcomes=build_outcomes(evaluation, cost(evaluation.build), explained=explained),
+        needs=[n.field for n in evaluation.needs],
     )

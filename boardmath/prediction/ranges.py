@@ -78,7 +78,8 @@ def chance_of(values: Array, wanted: float, more: bool) -> float | None:
     """The share of samples on the right side of ``wanted``; None without samples."""
     if len(values) < 2:
         return None
-    return float(kept_in([values], [wanted], [more]).mean())
+    drawn = values[1:]
+    return int(np.count_nonzero(drawn >= wanted if more else drawn <= wanted)) / len(drawn)
 
 
 def kept_in(values: Sequence[Array], wanted: Sequence[float] | Array, more: Sequence[bool]) -> Array:

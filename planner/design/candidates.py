@@ -10,10 +10,10 @@ from boardmath.buildfile.figures import Part
 from boardmath.checks import Finding, findings
 from boardmath.checks.riding import OF_THE_RIDE
 from boardmath.messages import Message
-from boardmath.model.evaluation import Evaluation, evaluate
+from boardmath.model.evaluation import RANGE_VALUES, Evaluation, evaluate
 from boardmath.model.inputs import range_means
 from boardmath.parts.part_selection import with_part
-from boardmath.prediction.outcomes import MISSED, RANGES, Headline, Outcome, OutcomeName, Verdict, headline_of
+from boardmath.prediction.outcomes import MISSED, Headline, Outcome, OutcomeName, Verdict, headline_of
 from boardmath.prediction.part_columns import (
     OwnColumn,
     Telling,
@@ -90,7 +90,7 @@ _VALUES: dict[OutcomeName, str] = {"speed": "speed", "hill": "hill", "carry": "c
 def value_of(build: Build, name: OutcomeName) -> str | None:
     """The name among the values of what an outcome shows; None of money, which has no samples."""
     if name == "range":
-        return RANGES[range_means(build)][0]
+        return RANGE_VALUES[range_means(build)]
     return _VALUES.get(name)
 
 
@@ -186,7 +186,7 @@ def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Outcome
     """The outcomes as they are, and each part tried."""
     tried = [with_part(build, kind, part) for part in parts]
     base, *others = evaluate([build, *tried], TRIED)
-    now, *then = (headline_of(c) for c in (base, *others))
+    now, *then = (headline_of(c, explained=False) for c in (base, *others))
     all_changes = changes_from(base, now.outcomes, others, then)
     known = {f.id for f in findings(build, now.outcomes, None)}
     chosen, slot = _chosen(build, kind), "pack" if kind == "cell" else kind

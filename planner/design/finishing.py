@@ -87,7 +87,7 @@ def charged_to_brake(build: Build) -> Build:
 
 def grave(build: Build) -> float:
     """What is found of a board: each danger or misfit weighs four. What the brief's shortfall says is counted elsewhere."""
-    found = findings(build, headline_of(Evaluation(build, 0)).outcomes, None)
+    found = findings(build, headline_of(Evaluation(build, 0), explained=False).outcomes, None)
     return _weight(found) + _SPEED_TO_SPARE * any(f.kind == "speed-to-spare" for f in found) + _mismatch(build)
 
 

@@ -12,10 +12,9 @@ from boardmath.engine.histograms import CARRY, MONEY
 from boardmath.likelihood import LIKELY, in_words
 from boardmath.messages import Message
 from boardmath.model.evaluation import Evaluation, evaluate
-from boardmath.model.inputs import range_means
 from boardmath.model.sampling import FEW
 from boardmath.physics.types import Array
-from boardmath.prediction.outcomes import RANGES, Outcome, OutcomeName, headline_of
+from boardmath.prediction.outcomes import Outcome, OutcomeName, headline_of
 from boardmath.prediction.ranges import kept_in
 from planner.explore.schemas import ChosenValue, ExploredBoard, PickedBoard, label_of
 from planner.explore.search import NAMES
@@ -56,17 +55,12 @@ def keeps_all(evaluation: Evaluation, outcomes: Sequence[Outcome], wanted: Array
     """The share of its samples in which a board keeps all that is wanted at once."""
     values = [
         *(evaluation.headline_values[n] for n in ("speed", "hill")),
-        _far(evaluation),
+        evaluation.wanted_range,
         evaluation.headline_values["carry"],
     ]
     kept = kept_in(values, wanted[:MONEY], [p < CARRY for p in range(MONEY)])
     money = next(p.mid for p in outcomes if p.name == "money") or 0.0
     return 0.0 if money > wanted[MONEY] else float(kept.mean())
-
-
-def _far(evaluation: Evaluation) -> Array:
-    name = RANGES[range_means(evaluation.build)][0]
-    return evaluation.values[name] if name == "worst" else evaluation.headline_values[name]
 
 
 def wishing(build: Build, wanted: Array) -> Build:
@@ -153,7 +147,7 @@ def grave_titles(build: Build, outcomes: Sequence[Outcome], before: Build) -> tu
     """What the bench would show as a danger or a misfit and what is not open did not bring already: what keeps the parts apart,
     and what another part beside them mends.
     """
-    of_before = {f.id for f in findings(before, headline_of(Evaluation(before, 0)).outcomes, None)}
+    of_before = {f.id for f in findings(before, headline_of(Evaluation(before, 0), explained=False).outcomes, None)}
     grave: list[Message] = []
     also: list[Message] = []
     for f in findings(build, outcomes, None):

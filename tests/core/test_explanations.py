@@ -8,13 +8,13 @@ import pytest
 from boardmath.buildfile import read_build
 from boardmath.buildfile.build import Build, _is_figure
 from boardmath.engine import sweeps
-from boardmath.model.evaluation import Evaluation
+from boardmath.model.evaluation import RANGE_VALUES, Evaluation
 from boardmath.model.model_inputs import BY_NAME, INPUTS
 from boardmath.model.resolution import resolve
 from boardmath.model.sampling import FEW, boards, normal_scores
 from boardmath.prediction.curves import curves, ranges_of
 from boardmath.prediction.explanations import _FORMULAS, whys
-from boardmath.prediction.outcomes import RANGES
+from boardmath.prediction.outcomes import RANGE_WORDS
 from boardmath.prediction.ranges import unsure
 from boardmath.predictor import predict
 from tests.core.boards import SPIT_RUNNER, bare, changed, spit_runner
@@ -173,7 +173,7 @@ def test_range_at_the_briefs_speed_is_the_predicted_range(means, other):
     build = spit_runner(**{"brief__cruise_kmh": 20, "brief__range_means": means, **other})
     evaluation = Evaluation(build, 64)
     at = ranges_of(evaluation, np.array([20.0 / 3.6]))[:, 0] / 1000.0
-    name, words = RANGES[means]
+    name, words = RANGE_VALUES[means], RANGE_WORDS[means]
     assert at == pytest.approx(evaluation.values[name], rel=1e-9)
     plot = next(p for p in curves(build) if p.id == "range")
     assert words in plot.y_title
