@@ -8,7 +8,7 @@ from uuid import UUID
 
 import numpy as np
 from django.apps import apps
-from django.db.models import Count, Max
+from django.db.models import Count, F, Max, Value
 
 from boardmath.buildfile import Build as BuildDocument
 from boardmath.buildfile import BuildFile
@@ -154,14 +154,21 @@ def _stamps(boards: Sequence[Build]) -> dict[UUID, list[str]]:
     """Of each board how many rides, points and log entries of rides there are, and when the last of them changed."""
     found: dict[UUID, list[str]] = {b.pk: [] for b in boards}
     logged = apps.get_model("assembly", "LogEntry")._default_manager.filter(kind__in=("rode", "taken_back"))
-    for rows, when in (
-        (Ride.objects.all(), "updated_at"),
-        (Revision.objects.all(), "created_at"),
-        (logged, "received_at"),
-    ):
-        counted = rows.filter(build__in=boards).order_by().values_list("build").annotate(n=Count("pk"), last=Max(when))
-        for id, n, last in counted:
-            found[id].append(f"{when} {n} {last}")
+    counted, *others = (
+        rows.filter(build__in=boards)
+        .order_by()
+        .values(of=Value(when), board=F("build"))
+        .annotate(n=Count("pk"), last=Max(when))
+        .values_list("board", "of", "n", "last")
+        for rows, when in (
+            (Ride.objects.all(), "updated_at"),
+            (Revision.objects.all(), "created_at"),
+            (logged, "received_at"),
+        )
+    )
+    # One question for all three: every prediction asks it.
+    for id, of, n, last in sorted(counted.union(*others, all=True)):
+        found[id].append(f"{of} {n} {last}")
     return found
 
 

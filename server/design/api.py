@@ -2,8 +2,9 @@
 
 from uuid import UUID
 
-from ninja import Router, Schema
-from pydantic import TypeAdapter
+from django.http import HttpResponse
+from ninja import Router
+from pydantic import BaseModel, TypeAdapter
 
 from boardmath.buildfile import Build, read_build, write_build
 from boardmath.buildfile import Part as FileOfPart
@@ -27,6 +28,7 @@ from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, as_json, job_handler
 from server.library import services as library
 from server.library.models import Part
+from server.responses import json_response
 from server.throttles.concurrency import in_turn
 from server.users import PersonRequest
 
@@ -52,7 +54,7 @@ class CandidateOut(Candidate):
     id: str
 
 
-class ChoiceOut(Schema):
+class ChoiceOut(BaseModel):
     """The candidates, best first for what the brief lacks most."""
 
     lacks: str | None
@@ -113,21 +115,21 @@ def _propose(job: JobRequest) -> Made:
     return as_json(propose(read_build(wanted["build"]), by_kind, job.report_progress, wanted["makes_packs"]))
 
 
-@router.post("/predict", response=PredictionOut, exclude_none=True)
+@router.post("/predict", response=PredictionOut)
 @in_turn
-def predict_build(request: PersonRequest, payload: PredictIn) -> PredictionOut:
+def predict_build(request: PersonRequest, payload: PredictIn) -> HttpResponse:
     """The whole prediction: every result with its band and limit, the line of power, findings and estimates.
 
     The build need not be saved.
     """
     drawing = draw(payload.document, payload.view) if payload.view is not None else None
     file = board_in(request, payload)
-    return PredictionOut(**predict(file).__dict__, drawing=drawing)
+    return json_response(PredictionOut.model_construct(**predict(file).__dict__, drawing=drawing))
 
 
-@router.post("/candidates", response=ChoiceOut, exclude_none=True)
+@router.post("/candidates", response=ChoiceOut)
 @in_turn
-def candidates_for(request: PersonRequest, payload: CandidatesIn) -> ChoiceOut:
+def candidates_for(request: PersonRequest, payload: CandidatesIn) -> HttpResponse:
     """What each part of a kind would change, were it chosen for this build; best first for what the brief lacks most."""
     if payload.kind not in KINDS:
         raise ApiError("There is no such kind of part.", kind=f"one of {', '.join(KINDS)}")
@@ -135,8 +137,8 @@ def candidates_for(request: PersonRequest, payload: CandidatesIn) -> ChoiceOut:
     seen = list(Part.objects.seen_by(request.user).filter(kind=kind)[:200])
     file = board_in(request, payload)
     found = choice(file, payload.kind, [library.part_model(p) for p in seen])
-    rows = [CandidateOut(id=str(seen[c.index].id), **c.model_dump()) for c in found.candidates]
-    return ChoiceOut(lacks=found.lacks, candidates=rows, columns=found.columns, own=found.own, nothing=found.nothing)
+    rows = [CandidateOut.model_construct(id=str(seen[c.index].id), **c.__dict__) for c in found.candidates]
+    return json_response(ChoiceOut.model_construct(**{**found.__dict__, "candidates": rows}))
 
 
 @router.post("/builds/adapt", response=Build, exclude_none=True)
