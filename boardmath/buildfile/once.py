@@ -39,14 +39,20 @@ class _Variation:
     """In which figures a build differs from another one, its ``base``."""
 
     def __init__(self, base: Build, values: dict[int, Any]) -> None:
-        self.base, self._values = base, values
+        self.base, self._values, self._differs = base, values, 0
+        for bit in values:
+            self._differs |= bit
         self.keys: dict[int, tuple[Any, ...]] = {}
 
     def key(self, reads: int) -> tuple[Any, ...]:
         """The figures that differ among those that are read, to be compared with those of other variations."""
         key = self.keys.get(reads)
         if key is None:
-            key = self.keys[reads] = tuple((bit, of) for bit, of in self._values.items() if bit & reads)
+            # Many questions read the same of what differs.
+            key = self.keys.get(differs := reads & self._differs)
+            if key is None:
+                key = self.keys[differs] = tuple([(bit, of) for bit, of in self._values.items() if bit & differs])
+            self.keys[reads] = key
         return key
 
 

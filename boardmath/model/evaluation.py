@@ -16,7 +16,7 @@ from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
 from boardmath.model.inputs import Input, marked, range_means
 from boardmath.model.model_inputs import COLUMN, FROM_RIDE_TO_RIDE
-from boardmath.model.posterior import MultivariateNormal, as_calibrated, middle_of, posterior_of
+from boardmath.model.posterior import MultivariateNormal, as_calibrated, posterior_of
 from boardmath.model.resolution import Incomplete, Need, Resolved, resolve
 from boardmath.model.sampling import SAMPLES, Sampler, boards, normal_scores, standard_normal
 from boardmath.physics.cell import aged_resistance_factor
@@ -122,8 +122,7 @@ class Evaluation:
         """Deviates of this build, each input's from its own column of samples or from ``columns``."""
         z, joint = normal_scores(self.samples, self.joint, columns), self.joint
         if joint is not None:
-            for name in joint.names:
-                z[0, COLUMN[name]] = middle_of(self.resolved.inputs[name], *joint.marginal(name))
+            z[0, joint.columns] = joint.middles(self.resolved.inputs)
         return z
 
     @cached_property

@@ -5,13 +5,15 @@ other; every room asks through :class:`boardmath.model.evaluation.Evaluation`, w
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.calibration import Calibration, LearnedInput
+from boardmath.buildfile.once import once_for_variations
 from boardmath.model.inputs import Input, student_score
 from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS
 from boardmath.physics.types import Array
@@ -48,19 +50,39 @@ class MultivariateNormal:
         rider
         meet the same rider.
         """
-        columns = [COLUMN[n] for n in self.names]
         made = z.copy()
-        made[:, columns] = self.mean + z[:, columns] @ np.linalg.cholesky(self.covariance).T
+        made[:, self.columns] = self.mean + z[:, self.columns] @ self._root.T
         lost = [COLUMN[n] for n in self.forgotten if n in COLUMN]
         made[:, lost] = z[:, lost]
         return made
 
     def marginal(self, name: str) -> tuple[float, float]:
         """Mean and deviation of one input's normal score."""
-        if name not in self.names or name in self.forgotten:
+        if name not in self.names:
             return 0.0, 1.0
         at = self.names.index(name)
-        return float(self.mean[at]), float(np.sqrt(self.covariance[at, at]))
+        return float(self.marginals[0, at]), float(self.marginals[1, at])
+
+    def middles(self, inputs: Mapping[str, Input]) -> Array:
+        """The normal scores of the middles of these inputs, in the order of ``names``."""
+        spread = np.array([inputs[n].spread for n in self.names])
+        lognormal = np.array([inputs[n].shape == "lognormal" for n in self.names])
+        return middle_scores(spread, lognormal, *self.marginals)
+
+    @cached_property
+    def columns(self) -> list[int]:
+        """Of the inputs named, among all inputs."""
+        return [COLUMN[n] for n in self.names]
+
+    @cached_property
+    def marginals(self) -> Array:
+        """Means, and deviations, of the normal scores; what is forgotten is as it was before any ride."""
+        lost = np.array([n in self.forgotten for n in self.names], dtype=bool)
+        return np.where(lost, [[0.0], [1.0]], np.stack([self.mean, np.sqrt(np.diag(self.covariance))]))
+
+    @cached_property
+    def _root(self) -> Array:
+        return np.linalg.cholesky(self.covariance)
 
 
 def nothing_known() -> MultivariateNormal:
@@ -74,25 +96,58 @@ def posterior_of(build: Build, inputs: Mapping[str, Input]) -> MultivariateNorma
     What was learnt is carried over as a ratio where the same thing is stated otherwise by now. Of another part it is forgotten,
     but for the share that is the road's (:attr:`ModelInput.stays`), as long as the road has the same surface.
     """
+    learned = _learned(build)
+    if learned is None:
+        return None
+    now = [inputs[one.name] for one in learned.inputs]
+    kept = np.array([_kept(*of, learned.same_road) for of in zip(learned.inputs, now, learned.left, strict=True)])
+    if not kept.any():
+        return None
+    scale = kept * [
+        one.spread / (own.spread or 1.0) if one.spread else 1.0 for one, own in zip(learned.inputs, now, strict=True)
+    ]
+    return learned.carried_over(kept, scale)
+
+
+@dataclass(frozen=True)
+class _Learned:
+    """What rides taught as a build carries it; ``left`` are the deviations of the normal scores."""
+
+    inputs: list[LearnedInput]
+    covariance: Array
+    left: list[float]
+    same_road: bool
+    joints: dict[bytes, MultivariateNormal] = field(default_factory=dict)
+    """By what is kept of it: most of forty motors keep the same."""
+
+    def carried_over(self, kept: Array, scale: Array) -> MultivariateNormal:
+        """The same for other inputs, of which the share ``kept`` still holds."""
+        key = kept.tobytes() + scale.tobytes()
+        if key not in self.joints:
+            names = tuple(one.name for one in self.inputs)
+            covariance = self.covariance * np.outer(scale, scale) + np.diag(1.0 - kept**2)
+            forgotten = frozenset(name for name, share in zip(names, kept, strict=True) if share == 0.0)
+            mean = scale * np.array([one.mean for one in self.inputs])
+            self.joints[key] = MultivariateNormal(names, mean, covariance, forgotten)
+        return self.joints[key]
+
+
+@once_for_variations
+def _learned(build: Build) -> _Learned | None:
     calibration = build.calibration
     if calibration is None or not calibration.inputs:
         return None
-    known = [(i, one) for i, one in enumerate(calibration.inputs) if one.name in COLUMN]
-    at = [i for i, _ in known]
-    names = tuple(one.name for _, one in known)
+    at = [i for i, one in enumerate(calibration.inputs) if one.name in COLUMN]
     covariance = np.array(calibration.covariance)[np.ix_(at, at)]
     # Written to a file and read back, it is only nearly symmetric.
     values, vectors = np.linalg.eigh((covariance + covariance.T) / 2.0)
     covariance = (vectors * np.clip(values, 1e-6, None)) @ vectors.T
-    left = np.sqrt(np.diag(covariance))
-    same_road = calibration.surface == build.brief.surface
-    kept = np.array([_kept(one, inputs[one.name], d, same_road) for (_, one), d in zip(known, left, strict=True)])
-    if not kept.any():
-        return None
-    scale = kept * np.array([one.spread / (inputs[one.name].spread or 1.0) if one.spread else 1.0 for _, one in known])
-    covariance = covariance * np.outer(scale, scale) + np.diag(1.0 - kept**2)
-    forgotten = frozenset(name for name, share in zip(names, kept, strict=True) if share == 0.0)
-    return MultivariateNormal(names, scale * np.array([one.mean for _, one in known]), covariance, forgotten)
+    return _Learned(
+        inputs=[calibration.inputs[i].model_copy() for i in at],
+        covariance=covariance,
+        left=np.sqrt(np.diag(covariance)).tolist(),
+        same_road=calibration.surface == build.brief.surface,
+    )
 
 
 _SAME = 0.2
