@@ -88,6 +88,26 @@ def test_what_is_not_read_is_not_asked_again():
     assert [len(of) for of in (of_kv, of_whole, of_through)] == [2, 2, 2]
 
 
+def test_variations_alike_in_what_is_read_share_an_answer():
+    """Also where one of them reads further than the base did: who takes another turn is asked for itself."""
+    base = spit_runner(parts__motors__can_diameter_mm=63.0, parts__motors__mass_g=700.0)
+
+    def read(build):
+        motors = build.parts.motors
+        return motors.can_diameter_mm if motors.can_diameter_mm < 60.0 else (motors.can_diameter_mm, motors.mass_g)
+
+    def with_motor(diameter, grams, kv):
+        motor = base.parts.motors.model_copy(update={"can_diameter_mm": diameter, "mass_g": grams, "kv_rpm_per_v": kv})
+        return base.model_copy(update={"parts": base.parts.model_copy(update={"motors": motor})})
+
+    tried = [with_motor(d, m, kv) for d in (50.0, 63.0, 80.0) for m in (500.0, 700.0) for kv in (90.0, 140.0, 190.0)]
+    question, asked = counting(once_for_variations, read)
+    varied(base, tried)
+    assert [question(b) for b in tried] == [read(b) for b in tried]
+    # The base, which is as 63 mm and 700 g; 50 mm, which is not asked for its mass; 63 mm and 500 g; 80 mm of either mass.
+    assert len(asked) == 5
+
+
 def test_a_build_that_nobody_holds_is_forgotten_with_its_answers():
     question = once_a_build(lambda b: b)
     base = spit_runner()
