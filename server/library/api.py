@@ -57,7 +57,10 @@ class PartIn(Schema):
 
 
 class RecordIn(Schema):
+    """Other figures of a part, and those that they replace as the sender knows them."""
+
     record: dict[str, Any]
+    before: dict[str, Any]
 
 
 class OfferOut(Schema):
@@ -176,10 +179,13 @@ def add_part(request: PersonRequest, payload: PartIn) -> PartDetail:
     return _detail(library.add(request.user, payload.kind, payload.record))
 
 
-@router.put("/parts/{id}", response=PartDetail, exclude_none=True)
-def alter_part(request: PersonRequest, id: UUID, payload: RecordIn) -> PartDetail:
-    """Other figures for a part of one's own."""
-    return _detail(library.alter(request.user, id, payload.record))
+@router.put("/parts/{id}", response={200: PartDetail, 409: PartDetail}, exclude_none=True)
+def alter_part(request: PersonRequest, id: UUID, payload: RecordIn) -> Status[PartDetail]:
+    """Other figures for a part of one's own; 409 with the part as it is where it was changed elsewhere since."""
+    try:
+        return Status(200, _detail(library.alter(request.user, id, payload.record, payload.before)))
+    except library.Conflict as conflict:
+        return Status(409, _detail(conflict.current))
 
 
 @router.post("/parts/{id}/duplicate", response=PartDetail, exclude_none=True)

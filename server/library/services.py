@@ -105,10 +105,29 @@ def add(user: Person, kind: str, record: Mapping[str, Any]) -> Part:
     return _kept(_filled(Part(owner=user, kind=kind), checked(kind, record)))
 
 
-def alter(user: Person, id: Key, record: Mapping[str, Any]) -> Part:
-    """Other figures for a part of one's own."""
-    part = own(user, id)
-    return _kept(_filled(part, checked(part.kind, record)))
+class Conflict(Exception):
+    """The part was changed since by someone else; ``current`` is as it is now."""
+
+    def __init__(self, current: Part):
+        super().__init__()
+        self.current = current
+
+
+@transaction.atomic
+def alter(user: Person, id: Key, record: Mapping[str, Any], before: Mapping[str, Any]) -> Part:
+    """Other figures for a part of one's own.
+
+    Args:
+        before: those that they replace.
+
+    Raises:
+        Conflict: they are others by now.
+    """
+    part = Part.objects.select_for_update().get(pk=own(user, id).pk)
+    new = checked(part.kind, record)
+    if part_record(part) not in (before, new):
+        raise Conflict(part)
+    return _kept(_filled(part, new))
 
 
 def duplicate(user: Person, id: Key) -> Part:

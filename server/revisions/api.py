@@ -21,6 +21,12 @@ class RevisionIn(Schema):
     note: Annotated[str, Field(max_length=600)] = ""
 
 
+class RenameIn(RevisionIn):
+    """Another name and note, and those that they replace as the sender knows them."""
+
+    before: RevisionIn
+
+
 class RevisionOut(Schema):
     """A named point, with what changed since the one before it."""
 
@@ -61,10 +67,17 @@ def keep(request: PersonRequest, id: UUID, payload: RevisionIn) -> RevisionOut:
     return _out(revisions.keep(request.user, id, payload.name, payload.note), [])
 
 
-@router.put("/builds/{id}/revisions/{revision_id}", response=RevisionOut)
-def rename(request: PersonRequest, id: UUID, revision_id: UUID, payload: RevisionIn) -> RevisionOut:
-    """Another name or note for a named point."""
-    return _out(revisions.rename(request.user, id, revision_id, payload.name, payload.note), [])
+@router.put("/builds/{id}/revisions/{revision_id}", response={200: RevisionOut, 409: RevisionOut})
+def rename(request: PersonRequest, id: UUID, revision_id: UUID, payload: RenameIn) -> Status[RevisionOut]:
+    """Another name or note for a named point; 409 with what it has where that was changed elsewhere since."""
+    before = payload.before
+    try:
+        found = revisions.rename(
+            request.user, id, revision_id, (payload.name, payload.note), (before.name, before.note)
+        )
+    except revisions.Renamed as renamed:
+        return Status(409, _out(renamed.current, []))
+    return Status(200, _out(found, []))
 
 
 @router.post(

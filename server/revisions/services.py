@@ -49,13 +49,32 @@ def keep(owner: Person, build_id: Key, name: str, note: str = "") -> Revision:
     )
 
 
-def rename(owner: Person, build_id: Key, revision_id: Key, name: str, note: str) -> Revision:
-    """Another name or note; what was kept stays as it is."""
-    found = get(owner, build_id, revision_id)
+class Renamed(Exception):
+    """The name or the note was changed since by someone else; ``current`` has both."""
+
+    def __init__(self, current: Revision):
+        super().__init__()
+        self.current = current
+
+
+def rename(owner: Person, build_id: Key, revision_id: Key, words: tuple[str, str], before: tuple[str, str]) -> Revision:
+    """Another name and note; what was kept stays as it is.
+
+    Args:
+        words: name and note; before: those that they replace.
+
+    Raises:
+        ApiError: without a name.
+        Renamed: they are others by now.
+    """
+    found, (name, note) = get(owner, build_id, revision_id), words
     if not name.strip():
         raise ApiError("A revision needs a name.", name="such as planned, ordered, as built")
-    found.name, found.note = name.strip()[:60], note.strip()[:600]
-    found.save(update_fields=["name", "note"])
+    new = {"name": name.strip()[:60], "note": note.strip()[:600]}
+    done = Revision.objects.filter(pk=found.pk, name=before[0], note=before[1]).update(**new)
+    found = get(owner, build_id, revision_id)
+    if not done and (found.name, found.note) != tuple(new.values()):
+        raise Renamed(found)
     return found
 
 

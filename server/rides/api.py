@@ -61,6 +61,8 @@ class RidesOut(Schema):
     points: list[str]
     """Names of the points at which the board was kept."""
     refused: list[RefusedRide] = []
+    changed: list[UUID] = []
+    """Rides of which nothing was taken, as they were changed elsewhere since; ``rides`` has them as they are."""
 
 
 class SentRide(Schema):
@@ -68,6 +70,8 @@ class SentRide(Schema):
 
     ride: dict[str, Any]
     track: UUID | None = None
+    before: dict[str, Any] | None = None
+    """As this device had it from the server, for a ride that was there already."""
 
 
 class RidesIn(Schema):
@@ -88,6 +92,7 @@ def _answer(owner: Person, id: UUID, taken: services.Taken | None = None) -> Rid
             RefusedRide(id=ride, faults=[FaultOut(field=f.field, reason=f.reason) for f in faults])
             for ride, faults in (taken.refused if taken else [])
         ],
+        changed=taken.changed if taken else [],
     )
 
 
@@ -99,8 +104,11 @@ def rides_of_build(request: PersonRequest, id: UUID) -> RidesOut:
 
 @router.post("/builds/{id}/rides", response=RidesOut, exclude_none=True)
 def write_rides_down(request: PersonRequest, id: UUID, payload: RidesIn) -> RidesOut:
-    """Takes rides in, each once however often it is sent; one that cannot be is named and holds up no other."""
-    taken = services.add(request.user, id, [one.ride for one in payload.rides])
+    """Takes rides in, each once however often it is sent; one that cannot be, or was changed elsewhere since, is named and holds
+    up no other.
+    """
+    before = [one.before or {} for one in payload.rides]
+    taken = services.add(request.user, id, [one.ride for one in payload.rides], before)
     for one in payload.rides:
         if one.track is not None:
             tracks.belongs(request.user, id, one.track, str(one.ride.get("id", "")))

@@ -33,9 +33,10 @@ FUTURE_DAYS = 1
 
 @dataclass
 class Taken:
-    """What became of rides that were sent: those that cannot be, with their reasons."""
+    """What became of rides that were sent: those that cannot be, with their reasons, and those changed elsewhere since."""
 
     refused: list[tuple[str, list[Fault]]] = field(default_factory=list)
+    changed: list[UUID] = field(default_factory=list)
 
 
 @dataclass(frozen=True)
@@ -53,8 +54,17 @@ class Kept:
 
 
 @transaction.atomic
-def add(owner: Person, build_id: Key, sent: Sequence[Mapping[str, Any]]) -> Taken:
-    """Takes rides in, under the ids that their devices gave them; one that is there is written over, one that cannot be is named.
+def add(
+    owner: Person,
+    build_id: Key,
+    sent: Sequence[Mapping[str, Any]],
+    before: Sequence[Mapping[str, Any]] | None = None,
+) -> Taken:
+    """Takes rides in, under the ids that their devices gave them; one that cannot be is named.
+
+    Args:
+        before: of each the ride that it replaces, as its sender knew it; one that is another by now is left as it is, and named.
+            Without it whatever is there is written over.
 
     Raises:
         ApiError: more than may be sent at once, or kept.
@@ -65,14 +75,18 @@ def add(owner: Person, build_id: Key, sent: Sequence[Mapping[str, Any]]) -> Take
     Build.objects.select_for_update().get(pk=build.pk)
     file, taken = builds.document_of(build), Taken()
     rows: list[Ride] = []
-    for raw in sent:
+    of_build = Ride.objects.filter(build=build)
+    known = {row.ride: row for row in of_build.filter(deleted_at=None)} if before is not None else {}
+    for raw, was in zip(sent, before or [{}] * len(sent), strict=True):
         id, faults, ride = _read(file, raw)
         if ride is None or id is None:
             taken.refused.append((str(raw.get("id", ""))[:60], faults))
-            continue
-        rows.append(Ride(build=build, ride=id, day=date.fromisoformat(ride.day), said=as_document(ride)))
-    there = Ride.objects.filter(build=build).count()
-    new = {r.ride for r in rows} - set(Ride.objects.filter(build=build).values_list("ride", flat=True))
+        elif id in known and as_document(_file_of(known[id])) not in (as_document(ride), _as_known(was, id)):
+            taken.changed.append(id)
+        else:
+            rows.append(Ride(build=build, ride=id, day=date.fromisoformat(ride.day), said=as_document(ride)))
+    there = of_build.count()
+    new = {r.ride for r in rows} - set(of_build.values_list("ride", flat=True))
     if there + len(new) > MOST_RIDES:
         raise ApiError(f"A board keeps {MOST_RIDES:,} rides.", rides="delete some first")
     now = timezone.now()
@@ -101,6 +115,14 @@ def _read(build: BuildDocument, raw: Mapping[str, Any]) -> tuple[UUID | None, li
     if (date.fromisoformat(ride.day) - timezone.localdate()).days > FUTURE_DAYS:
         faults.append(Fault("day", f"{ride.day} has not come yet"))
     return (id, [], ride) if not faults else (None, faults, None)
+
+
+def _as_known(ride: Mapping[str, Any], id: UUID) -> dict[str, Any] | None:
+    """A ride as its sender knew it; None where that says nothing."""
+    try:
+        return as_document(read_ride({**ride, "id": str(id)}))
+    except BuildFileError:
+        return None
 
 
 @transaction.atomic

@@ -37,7 +37,7 @@ BODIES = {
     "PUT /api/builds/{id}": lambda v: {"revision": v["revision"], "document": SPIT_RUNNER},
     "POST /api/builds/{id}/overview": lambda v: {"document": SPIT_RUNNER},
     "POST /api/builds/{id}/revisions": lambda v: {"name": "Theirs"},
-    "PUT /api/builds/{id}/revisions/{revision_id}": lambda v: {"name": "Theirs", "note": ""},
+    "PUT /api/builds/{id}/revisions/{revision_id}": lambda v: {"name": "Theirs", "before": {"name": "planned"}},
     "POST /api/builds/{id}/revisions/{revision_id}/go-back": lambda v: {"revision": v["revision"]},
     "POST /api/builds/{id}/controller-settings": lambda v: {"settings": SET, "on": TODAY, "reason": "theirs"},
     "POST /api/builds/{id}/controller-settings/{number}/files": lambda v: b"a note",
@@ -56,7 +56,7 @@ BODIES = {
     "POST /api/builds/{id}/controller": lambda v: {"kind": "read"},
     "POST /api/builds/{id}/controller/diff": lambda v: {"settings": SET},
     "POST /api/builds/{id}/controller/write": lambda v: {"settings": [SET], "seen": [{}], "reason": "theirs"},
-    "PUT /api/parts/{id}": lambda v: {"record": {"name": "Theirs", "length_mm": 900}},
+    "PUT /api/parts/{id}": lambda v: {"record": {"name": "Theirs", "length_mm": 900}, "before": {}},
 }
 QUERIES = {
     "POST /api/builds/{id}/controller-settings/{number}/files": "?name=note.txt",

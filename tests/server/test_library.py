@@ -43,6 +43,13 @@ def bring(workshop, data: str | bytes, take: bool):
     )
 
 
+def alter(workshop, part, **record):
+    """Other figures for a part, by somebody who knows it as it is in ``part``."""
+    return workshop.send(
+        "PUT", f"/parts/{part['id']}", {"record": {**part["record"], **record}, "before": part["record"]}
+    )
+
+
 # --- by hand ----------------------------------------------------------------------------------------------------------
 
 
@@ -50,7 +57,7 @@ def test_a_part_is_added_altered_and_says_what_is_assumed_for_the_rest(workshop)
     made = add(workshop).json()
     assumed = {m["key"]: m for m in made["missing"]}
     assert assumed["phase_resistance_mohm"]["rule"] == "can volume and KV"
-    altered = workshop.send("PUT", f"/parts/{made['id']}", {"record": {**MOTOR, "phase_resistance_mohm": 30.0}}).json()
+    altered = alter(workshop, made, phase_resistance_mohm=30.0).json()
     assert altered["record"]["phase_resistance_mohm"] == 30.0
     assert "phase_resistance_mohm" not in {m["key"] for m in altered["missing"]}
     row = workshop.send("GET", "/parts?kind=motors&own=true").json()["parts"][0]
@@ -70,13 +77,25 @@ def test_a_part_is_added_altered_and_says_what_is_assumed_for_the_rest(workshop)
 def test_a_wrong_figure_is_refused_with_its_reason_and_nothing_changes(workshop, record, field, says):
     made = add(workshop).json()
     for answer in (
-        workshop.send("PUT", f"/parts/{made['id']}", {"record": {**MOTOR, **record}}),
+        alter(workshop, made, **record),
         add(workshop, **{"name": "Another", **record}),
     ):
         assert answer.status_code == 422
         assert [(f["field"], says in f["reason"]) for f in answer.json()["faults"]] == [(field, True)]
     assert names(workshop) == {"From the winch"}
     assert workshop.send("GET", f"/parts/{made['id']}").json()["record"] == made["record"]
+
+
+def test_a_part_changed_elsewhere_since_is_not_written_over(workshop):
+    made = add(workshop).json()
+    assert alter(workshop, made, mass_g=700).status_code == 200
+    late = alter(workshop, made, kv_rpm_per_v=140)
+    assert late.status_code == 409
+    assert late.json()["record"]["mass_g"] == 700
+    assert workshop.send("GET", f"/parts/{made['id']}").json()["record"] == late.json()["record"]
+    both = alter(workshop, late.json(), kv_rpm_per_v=140).json()["record"]
+    assert (both["mass_g"], both["kv_rpm_per_v"]) == (700, 140)
+    assert alter(workshop, late.json(), kv_rpm_per_v=140).status_code == 200, "an answer was lost, and it is sent again"
 
 
 def test_what_is_said_of_a_part_on_a_board_stays_out_of_the_library(workshop):
@@ -86,7 +105,7 @@ def test_what_is_said_of_a_part_on_a_board_stays_out_of_the_library(workshop):
 
 def test_a_shared_part_is_duplicated_to_be_altered(workshop, other_workshop, library):
     shared = Part.objects.filter(owner=None, kind="motors").first()
-    refused = workshop.send("PUT", f"/parts/{shared.id}", {"record": MOTOR})
+    refused = workshop.send("PUT", f"/parts/{shared.id}", {"record": MOTOR, "before": MOTOR})
     assert refused.status_code == 403
     assert "Duplicate it" in refused.json()["message"]
     assert workshop.send("DELETE", f"/parts/{shared.id}").status_code == 403
@@ -113,7 +132,7 @@ def test_a_part_thrown_out_comes_back(workshop):
     ("method", "path", "body"),
     [
         ("GET", "", None),
-        ("PUT", "", {"record": MOTOR}),
+        ("PUT", "", {"record": MOTOR, "before": MOTOR}),
         ("DELETE", "", None),
         ("POST", "/duplicate", None),
         ("POST", "/restore", None),

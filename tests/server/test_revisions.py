@@ -76,9 +76,15 @@ def test_a_point_needs_a_name_and_may_get_another(workshop):
     assert refused.json()["faults"][0]["field"] == "name"
     point = keep(workshop, build, "Planed")
     path = f"/builds/{build['id']}/revisions/{point['id']}"
-    assert workshop.send("PUT", path, {"name": "Planned", "note": "typo"}).json()["name"] == "Planned"
-    assert workshop.send("PUT", path, {"name": ""}).status_code == 422
-    assert workshop.send("PUT", path, {"name": "x" * 61}).status_code == 422
+    was, now = {"name": "Planed", "note": ""}, {"name": "Planned", "note": "typo"}
+    assert workshop.send("PUT", path, {**now, "before": was}).json()["name"] == "Planned"
+    assert workshop.send("PUT", path, {"name": "", "before": now}).status_code == 422
+    assert workshop.send("PUT", path, {"name": "x" * 61, "before": now}).status_code == 422
+    assert Revision.objects.get().name == "Planned"
+    # Who opened it before that does not write over it, unless it is the same.
+    late = workshop.send("PUT", path, {"name": "Draft", "before": was})
+    assert (late.status_code, late.json()["name"]) == (409, "Planned")
+    assert workshop.send("PUT", path, {**now, "before": was}).status_code == 200
     assert Revision.objects.get().name == "Planned"
 
 
@@ -90,7 +96,7 @@ def test_nobody_else_reads_keeps_renames_or_goes_back(workshop, other_workshop):
     tries = [
         ("GET", at, None),
         ("POST", at, {"name": "mine"}),
-        ("PUT", f"{at}/{point['id']}", {"name": "mine"}),
+        ("PUT", f"{at}/{point['id']}", {"name": "mine", "before": {"name": "Planned"}}),
         ("POST", f"{at}/{point['id']}/go-back", {"revision": 1}),
         ("POST", f"/builds/{theirs['id']}/revisions/{point['id']}/go-back", {"revision": 1}),
         ("GET", f"/compare?of={build['id']}&of={theirs['id']}", None),

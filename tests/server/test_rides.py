@@ -37,11 +37,28 @@ def test_a_ride_stands_once_however_often_it_is_sent(workshop):
         answer = send(workshop, id, ride).json()
     assert len(answer["rides"]) == 1
     assert answer["sums"]["km"] == 24.0
-    again = send(workshop, id, {**ride, "way": {"distance_km": 25.0}}).json()
+    again = send(workshop, id, {**ride, "way": {"distance_km": 25.0}}, before=ride).json()
     assert [r["ride"]["way"]["distance_km"] for r in again["rides"]] == [25.0]
     gone = workshop.send("DELETE", f"/builds/{id}/rides/{ride['id']}").json()
     assert gone["rides"] == []
     assert len(send(workshop, id, ride).json()["rides"]) == 1, "sent again it is back"
+
+
+def test_a_ride_changed_elsewhere_since_is_not_written_over(workshop):
+    id = workshop.new(BOARD)["id"]
+    ride, other = a_ride(), a_ride(day="2026-05-05")
+    send(workshop, id, ride)
+    shorter, noted = {**ride, "way": {"distance_km": 23.0}}, {**ride, "note": "headwind"}
+    assert send(workshop, id, shorter, before=ride).json()["changed"] == []
+    body = {"rides": [{"ride": noted, "before": ride}, {"ride": other}]}
+    late = workshop.send("POST", f"/builds/{id}/rides", body).json()
+    assert late["changed"] == [ride["id"]]
+    assert {r["id"]: r["ride"].get("note") for r in late["rides"]} == {ride["id"]: None, other["id"]: None}
+    assert send(workshop, id, noted).json()["changed"] == [ride["id"]], "nor where nobody says what was there"
+    now = late["rides"][0]["ride"]
+    both = send(workshop, id, {**now, "note": "headwind"}, before=now).json()
+    assert both["changed"] == []
+    assert (both["rides"][0]["ride"]["way"]["distance_km"], both["rides"][0]["ride"]["note"]) == (23.0, "headwind")
 
 
 def test_what_cannot_be_is_named_and_holds_up_no_other(workshop):
@@ -78,7 +95,7 @@ def test_bands_shrink_in_every_room_at_once_and_come_back(workshop):
     assert next(t["id"] for t in calibration["of"]) == ride["id"]
     # One is left out, and it is as if it had not been.
     left = {**ride, "left_out": "flat tyre"}
-    send(workshop, id, left)
+    send(workshop, id, left, before=ride)
     one = workshop.send("GET", f"/builds/{id}/calibration").json()
     assert (one["rides"], one["left_out"]) == (1, 1)
     assert after < band(workshop, board=id) < before

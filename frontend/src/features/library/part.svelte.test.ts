@@ -11,6 +11,7 @@ class Row {
   constructor(readonly own = true) {
     server.on('GET /api/parts/{id}', () => this.out());
     server.on('PUT /api/parts/{id}', ({ body }) => {
+      if (JSON.stringify(body.before) !== JSON.stringify(this.record)) return json(409, this.out());
       const faults = [
         ...(body.record.kv_rpm_per_v > 6000 ? [{ field: 'kv_rpm_per_v', reason: 'at most 6000' }] : []),
         ...(body.record.name === '' ? [{ field: 'name', reason: 'cannot be empty' }] : []),
@@ -109,6 +110,63 @@ test('alterations without network survive a reload', async () => {
   const again = (await opened(row)).part;
   await later();
   expect([again.value('kv_rpm_per_v'), row.record.kv_rpm_per_v]).toEqual([140, 140]);
+});
+
+test('what was changed elsewhere stands beside what was changed here', async () => {
+  const { part, row } = await opened();
+  row.record = { ...row.record, mass_g: 700 };
+  part.set('kv_rpm_per_v', 140);
+  await later();
+  expect(row.record).toEqual({ name: 'Winch motor', kv_rpm_per_v: 140, mass_g: 700 });
+  expect([part.faults, part.value('mass_g')]).toEqual([{}, 700]);
+  await part.undo();
+  await later();
+  expect(row.record).toEqual({ name: 'Winch motor', kv_rpm_per_v: 190, mass_g: 700 });
+});
+
+test('one figure changed here and elsewhere waits for the person, also over a reload', async () => {
+  const { part, row } = await opened();
+  row.record = { ...row.record, kv_rpm_per_v: 170 };
+  part.set('kv_rpm_per_v', 140);
+  part.set('can_diameter_mm', 63);
+  await later();
+  expect(row.record).toEqual({ name: 'Winch motor', kv_rpm_per_v: 170, can_diameter_mm: 63 });
+  expect([part.value('kv_rpm_per_v'), part.faults.kv_rpm_per_v]).toEqual([
+    140,
+    expect.stringContaining('changed elsewhere'),
+  ]);
+  part.close();
+  const again = (await opened(row)).part;
+  await later();
+  expect([again.value('kv_rpm_per_v'), row.record.kv_rpm_per_v]).toEqual([140, 170]);
+  again.set('kv_rpm_per_v', 140);
+  await later();
+  expect([again.faults, row.record.kv_rpm_per_v]).toEqual([{}, 140]);
+});
+
+test('a draft of before a change elsewhere does not replace it', async () => {
+  const { part, row } = await opened();
+  server.offline = true;
+  part.set('kv_rpm_per_v', 140);
+  await later(500);
+  part.close();
+  row.record = { ...row.record, kv_rpm_per_v: 200 };
+  server.offline = false;
+  const again = (await opened(row)).part;
+  await later();
+  expect([again.value('kv_rpm_per_v'), row.record.kv_rpm_per_v]).toEqual([140, 200]);
+});
+
+test('an undo does not take back what was changed elsewhere', async () => {
+  const { part, row } = await opened();
+  part.set('kv_rpm_per_v', 170);
+  await later();
+  row.record = { ...row.record, mass_g: 700 };
+  const undone = part.undo();
+  await later();
+  await undone;
+  expect([row.record.kv_rpm_per_v, row.record.mass_g]).toEqual([170, 700]);
+  expect(part.message).toContain('changed elsewhere');
 });
 
 test('a shared part takes no draft, and one that cannot be fetched says so until it can', async () => {

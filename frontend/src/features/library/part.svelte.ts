@@ -7,6 +7,13 @@ import { SaveQueue, type SaveResult } from '$lib/sync/save-queue.svelte';
 type Record_ = PartDetail['record'];
 type Entries = Record<string, unknown>;
 
+/** What waits on this device, why some of it does, and the record as it was when that was entered. */
+interface Draft {
+  entered: Entries;
+  faults: Record<string, string>;
+  before: Record_;
+}
+
 /** One part of the library that is checked, and altered where it is one's own. */
 export class OpenPart {
   part = $state.raw<PartDetail | null>(null);
@@ -17,7 +24,7 @@ export class OpenPart {
   readonly history = new History<Record_>();
   // What was entered and is not yet, or not at all, taken by the server: shown as it was entered.
   private entered = $state.raw<Entries>({});
-  private readonly drafts: Drafts<Entries>;
+  private readonly drafts: Drafts<Draft>;
   private readonly queue = new SaveQueue(
     () => this.send(),
     () => this.waiting.length > 0,
@@ -41,7 +48,7 @@ export class OpenPart {
   set(key: string, value: unknown): void {
     this.entered = { ...this.entered, [key]: value };
     this.faults = without(this.faults, [key]);
-    this.drafts.keep(this.entered);
+    this.keepDraft();
     void this.queue.now();
   }
 
@@ -51,7 +58,9 @@ export class OpenPart {
     const now = this.part!.record;
     const before = this.history.undo(now);
     if (!before) return;
-    if ((await this.put(before)) !== 'arrived') this.history.redo(before);
+    const ended = await this.put(before);
+    if (ended !== 'arrived') this.history.redo(before);
+    if (ended === 'changed') this.message = 'This part was changed elsewhere meanwhile. Nothing was undone.';
     this.entered = {};
     this.faults = {};
     this.drafts.forget();
@@ -76,7 +85,12 @@ export class OpenPart {
     this.part = answer?.data ?? null;
     this.failed = !this.part;
     if (!this.part?.own) return;
-    this.entered = this.drafts.read() ?? {};
+    const draft = this.drafts.read();
+    if (draft?.before) {
+      this.entered = draft.entered;
+      this.faults = draft.faults;
+      this.mark(draft.before, Object.keys(draft.entered));
+    }
     if (this.waiting.length) this.queue.soon();
   }
 
@@ -86,6 +100,11 @@ export class OpenPart {
     const was = this.part!.record;
     const record = sent.reduce<Record_>((r, [key, value]) => withValue(r, key, value), was);
     const ended = await this.put(record);
+    if (ended === 'changed') {
+      this.mark(was, Object.keys(this.entered));
+      this.keepDraft();
+      return 'arrived'; // what is not marked goes out again on top of what there is now
+    }
     if (ended === 'arrived') {
       this.history.step(was);
       const gone = sent.filter(([key, value]) => this.entered[key] === value).map(([key]) => key);
@@ -95,16 +114,36 @@ export class OpenPart {
     }
     // What was refused stays in its field; the rest goes out again without it.
     const refused = ended === 'stopped' && sent.some(([key]) => this.faults[key]);
-    if (Object.keys(this.entered).length) this.drafts.keep(this.entered);
-    else this.drafts.forget();
+    this.keepDraft();
     return refused ? 'arrived' : ended;
   }
 
-  private async put(record: Record_): Promise<SaveResult> {
+  private keepDraft(): void {
+    const { entered, faults, part } = this;
+    if (Object.keys(entered).length) this.drafts.keep({ entered, faults, before: part!.record });
+    else this.drafts.forget();
+  }
+
+  /** Which of what was entered was changed elsewhere since the record was so: it stays in its field and waits for the person. */
+  private mark(before: Record_, entered: string[]): void {
+    const there = entered.filter((key) => !alike(valueAt(before, key), valueAt(this.part!.record, key)));
+    const both = there.filter((key) => !alike(this.entered[key], valueAt(this.part!.record, key)));
+    const reason = 'This was changed elsewhere meanwhile. Enter it again to replace what is there now.';
+    this.faults = { ...this.faults, ...Object.fromEntries(both.map((key) => [key, reason])) };
+  }
+
+  /** `changed`: nothing was taken, as the part was changed elsewhere since; it is here now as it is there. */
+  private async put(record: Record_): Promise<SaveResult | 'changed'> {
+    const before = this.part!.record;
     const { data, error, response } = await api.PUT('/api/parts/{id}', {
       params: { path: { id: this.id } },
-      body: { record },
+      body: { record, before },
     });
+    if (response.status === 409) {
+      this.part = error as unknown as PartDetail;
+      this.altered();
+      return 'changed';
+    }
     if (data) {
       this.part = data;
       this.message = '';
@@ -123,6 +162,8 @@ export class OpenPart {
     return 'stopped';
   }
 }
+
+const alike = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
 
 function without<T>(from: Record<string, T>, keys: string[]): Record<string, T> {
   return Object.fromEntries(Object.entries(from).filter(([key]) => !keys.includes(key)));

@@ -33,6 +33,7 @@
   let ticked = $state.raw<string[]>([]);
   let goingBack = $state.raw<Revision | null>(null);
   let renaming = $state.raw<Revision | null>(null);
+  let renamedElsewhere = $state('');
   let newName = $state('');
   let newNote = $state('');
 
@@ -91,6 +92,7 @@
 
   function edit(revision: Revision): void {
     renaming = revision;
+    renamedElsewhere = '';
     newName = revision.name;
     newNote = revision.note;
   }
@@ -100,10 +102,17 @@
     const answer = await api
       .PUT('/api/builds/{id}/revisions/{revision_id}', {
         params: { path: { id: build.id, revision_id: renaming.id } },
-        body: { name: newName, note: newNote },
+        body: { name: newName, note: newNote, before: { name: renaming.name, note: renaming.note } },
       })
       .catch(() => null);
-    if (!answer?.data) return unreachable();
+    if (!answer) return unreachable();
+    if (answer.response.status === 409) {
+      // What was entered stays; saved again, it replaces what came from elsewhere.
+      renaming = answer.error as unknown as Revision;
+      renamedElsewhere = renaming.name;
+      return;
+    }
+    if (answer.error) return void notices.say(faultsOf(answer.error).message);
     renaming = null;
     await asked.again();
   }
@@ -244,11 +253,16 @@
 
 <Dialog open={renaming !== null} title="Name and note" onclose={() => (renaming = null)}>
   <form class="grid gap-2" onsubmit={rename}>
+    {#if renamedElsewhere}
+      <p class="m-0 text-sm text-short" role="alert">
+        It was renamed “{renamedElsewhere}” elsewhere meanwhile. Save to use what you entered here.
+      </p>
+    {/if}
     <input class="entry" aria-label="Name of the point" bind:value={newName} maxlength="60" required />
     <textarea class="entry" rows="3" aria-label="Note" bind:value={newNote} maxlength="600"></textarea>
     <div class="flex justify-end gap-2">
       <Button type="button" onclick={() => (renaming = null)}>Cancel</Button>
-      <Button main>Keep it</Button>
+      <Button main>Save</Button>
     </div>
   </form>
 </Dialog>

@@ -6,7 +6,9 @@
   import { addressOf } from '$lib/navigation';
   import { dayText, reader } from '$lib/reader.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import Example from '$lib/ui/Example.svelte';
+  import TwoVersions from '$lib/ui/TwoVersions.svelte';
   import { written } from '$lib/units';
   import BringIn from './BringIn.svelte';
   import ClaimCheck from './ClaimCheck.svelte';
@@ -75,6 +77,18 @@
 </script>
 
 <svelte:window ononline={() => rides.retry()} onfocus={() => rides.retry()} />
+
+<TwoVersions
+  title={rides.clash ? `The ride of ${dayText(rides.clash.ride.day)} was changed elsewhere` : ''}
+  mine={rides.clash?.ride}
+  theirs={rides.clash?.theirs}
+  of="ride"
+>
+  {#snippet actions()}
+    <Button onclick={() => rides.settle('theirs')}>Use the other</Button>
+    <Button main onclick={() => rides.settle('mine')}>Keep mine</Button>
+  {/snippet}
+</TwoVersions>
 
 <main class="mx-auto w-full max-w-[1240px] px-4 py-3 sm:px-6">
   <div class="mb-2 flex flex-wrap items-center gap-x-5 gap-y-1">

@@ -4,7 +4,8 @@ import { inComponent, openBuild } from '../../testing/build.svelte';
 import { json, server } from '../../testing/server';
 import { Rides, said } from './rides.svelte';
 
-type Ride = { id: string; day: string; at?: string; way: { distance_km: number } };
+type Ride = { id: string; day: string; at?: string; way: { distance_km: number }; note?: string };
+type Sent = { ride: Ride; before?: Ride };
 
 /** The ride log at the server; rides longer than 900 km are refused. */
 class Log {
@@ -13,18 +14,26 @@ class Log {
   constructor() {
     server.on('GET /api/builds/{id}/rides', () => this.out());
     server.on('GET /api/builds/{id}/calibration', () => ({ outcomes: [], of: [], judged: [], inputs: [] }));
-    server.on('POST /api/builds/{id}/rides', ({ body }) => {
-      const sent = body.rides.map((r: { ride: Ride }) => r.ride) as Ride[];
-      const bad = sent.filter((r) => r.way.distance_km > 900);
-      const good = sent.filter((r) => !bad.includes(r));
-      this.rides = [...this.rides.filter((r) => !good.some((g) => g.id === r.id)), ...good];
-      const faults = [{ field: 'way.distance_km', reason: 'at most 900 km' }];
-      return this.out({ refused: bad.map((r) => ({ id: r.id, faults })) });
-    });
+    server.on('POST /api/builds/{id}/rides', ({ body }) => this.take(body));
     server.on('DELETE /api/builds/{id}/rides/{ride}', ({ params }) => {
       this.rides = this.rides.filter((r) => r.id !== params.ride);
       return this.out();
     });
+  }
+
+  take(body: { rides: Sent[] }): object {
+    const sent = body.rides.map((r: { ride: Ride }) => r.ride) as Ride[];
+    const bad = sent.filter((r) => r.way.distance_km > 900);
+    const known = (id: string) => this.rides.find((r) => r.id === id);
+    const differ = (one: unknown, other: unknown) => JSON.stringify(one) !== JSON.stringify(other);
+    const changed = body.rides
+      .filter((r: Sent) => known(r.ride.id) && differ(known(r.ride.id), r.ride))
+      .filter((r: Sent) => differ(known(r.ride.id), r.before))
+      .map((r: Sent) => r.ride.id);
+    const good = sent.filter((r) => !bad.includes(r) && !changed.includes(r.id));
+    this.rides = [...this.rides.filter((r) => !good.some((g) => g.id === r.id)), ...good];
+    const faults = [{ field: 'way.distance_km', reason: 'at most 900 km' }];
+    return this.out({ refused: bad.map((r) => ({ id: r.id, faults })), changed });
   }
 
   out(more: object = {}): object {
@@ -166,4 +175,61 @@ test('a server that is busy is asked again by itself', async () => {
   rides.keep({ day: '2026-05-02', way: { distance_km: 8 } });
   await later();
   expect([rides.count, log.rides.length]).toEqual([0, 1]);
+});
+
+/** A ride of 11.2 km that the server has, and the log, opened. */
+async function ridden(): Promise<{ rides: Rides; log: Log; build: OpenBuild; id: string }> {
+  const { rides, log, build } = opened();
+  await later();
+  const id = rides.keep({ day: '2026-05-02', way: { distance_km: 11.2 } });
+  await later();
+  return { rides, log, build, id };
+}
+
+test('different things changed here and elsewhere are both kept', async () => {
+  const { rides, log, id } = await ridden();
+  log.rides = [{ ...log.rides[0]!, note: 'headwind' }];
+  rides.keep({ day: '2026-05-02', way: { distance_km: 12 }, id });
+  await later();
+  expect(log.rides).toEqual([{ day: '2026-05-02', way: { distance_km: 12 }, id, note: 'headwind' }]);
+  expect([rides.count, rides.clash, rides.notice]).toEqual([
+    0,
+    null,
+    expect.stringContaining('Both changes are kept'),
+  ]);
+});
+
+test.each(['mine', 'theirs'] as const)(
+  'one figure changed here and elsewhere is for the person to settle, also after a reload: %s',
+  async (which) => {
+    const { rides, log, build, id } = await ridden();
+    log.rides = [{ ...log.rides[0]!, way: { distance_km: 9 } }];
+    rides.keep({ day: '2026-05-02', way: { distance_km: 12 }, id });
+    await later();
+    expect([log.rides[0]!.way.distance_km, rides.clash?.ride.way?.distance_km]).toEqual([9, 12]);
+    stop();
+    const again = inComponent(() => new Rides(build));
+    stop = again.stop;
+    await later();
+    expect(again.made.clash?.theirs.way?.distance_km).toBe(9);
+    again.made.settle(which);
+    await later();
+    expect([log.rides[0]!.way.distance_km, again.made.clash]).toEqual([which === 'mine' ? 12 : 9, null]);
+  },
+);
+
+test('a ride whose answer was lost and that was changed again since is not taken for another one', async () => {
+  const { rides, log } = opened();
+  await later();
+  const id = rides.keep({ day: '2026-05-02', way: { distance_km: 8 } });
+  server.on('POST /api/builds/{id}/rides', ({ body }) => {
+    log.take(body);
+    return json(503, { message: 'Later.', faults: [] });
+  });
+  await later(1000);
+  expect(log.rides[0]!.way.distance_km).toBe(8);
+  rides.keep({ day: '2026-05-02', way: { distance_km: 8.4 }, id });
+  server.on('POST /api/builds/{id}/rides', ({ body }) => log.take(body));
+  await later();
+  expect([log.rides[0]!.way.distance_km, rides.clash, rides.count]).toEqual([8.4, null, 0]);
 });

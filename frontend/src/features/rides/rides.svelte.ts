@@ -2,6 +2,7 @@ import { api, faultsOf, type Schemas } from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
 import { Query } from '$lib/sync/query.svelte';
 import { Drafts } from '$lib/sync/drafts';
+import { merged } from '$lib/sync/merging';
 import { SaveQueue, type SaveResult } from '$lib/sync/save-queue.svelte';
 import { newId } from '$lib/steps/log';
 
@@ -10,11 +11,32 @@ export type RideFile = Schemas['Ride'];
 export type RideLine = Schemas['RideLine'] & { unsent?: boolean };
 type Judged = Schemas['RideJudged'];
 
+type KeptRide = RideFile & { id: string };
+
+/** A ride on its way to the server. */
+interface WaitingRide {
+  ride: KeptRide;
+  track?: string;
+  /** As the server had it when it was changed here. */
+  before?: RideFile;
+  /** As it was last sent; the answer may have been lost. */
+  sent?: RideFile;
+}
+
+/** A ride that was changed here and elsewhere. */
+interface Clash extends WaitingRide {
+  theirs: RideFile;
+}
+
 /** What lies on this device and has not reached the server: rides written down, and the ids of those taken away. */
 interface Waiting {
-  rides: { ride: RideFile & { id: string }; track?: string }[];
+  rides: WaitingRide[];
   gone: string[];
+  /** Those of which somebody has to choose one version. */
+  clashes?: Clash[];
 }
+
+const alike = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
 
 /** A plain object without what says nothing. */
 export function said(ride: Record<string, unknown>): Record<string, unknown> {
@@ -82,6 +104,11 @@ export class Rides {
     return this.asked.answer;
   }
 
+  /** The first ride of which somebody has to choose: what was entered here, or what came from elsewhere. */
+  get clash(): Clash | null {
+    return this.waiting.clashes?.[0] ?? null;
+  }
+
   /** All rides, the latest first, those on their way among them. */
   get lines(): RideLine[] {
     const sent = new Map<string, RideLine>((this.answer?.rides ?? []).map((r) => [r.id, r]));
@@ -110,21 +137,35 @@ export class Rides {
   keep(ride: Record<string, unknown>, track?: string): string {
     const kept = said({ ...ride, id: ride.id ?? newId() }) as RideFile & { id: string };
     const rest = this.waiting.rides.filter((w) => w.ride.id !== kept.id);
+    const prior = this.waiting.rides.find((w) => w.ride.id === kept.id);
+    const known = this.answer?.rides.find((r) => r.id === kept.id)?.ride;
     const refused = { ...this.refused };
     delete refused[kept.id];
     this.refused = refused;
     this.put({
-      rides: [...rest, { ride: kept, track }],
+      ...this.waiting,
+      rides: [...rest, { ride: kept, track, before: prior?.before ?? known, sent: prior?.sent }],
       gone: this.waiting.gone.filter((g) => g !== kept.id),
     });
     void this.queue.now();
     return kept.id;
   }
 
+  /** Ends the first clash: with what was entered here, or with what came from elsewhere. */
+  settle(which: 'mine' | 'theirs'): void {
+    const [clash, ...clashes] = this.waiting.clashes ?? [];
+    if (!clash) return;
+    const { theirs, ...mine } = clash;
+    const again = which === 'mine' ? [{ ...mine, before: theirs, sent: undefined }] : [];
+    this.put({ ...this.waiting, rides: [...this.waiting.rides, ...again], clashes });
+    void this.queue.now();
+  }
+
   /** A ride off the list; {@link keep} with the same ride brings it back. */
   remove(id: string): void {
     const unsent = !(this.answer?.rides ?? []).some((r) => r.id === id);
     this.put({
+      ...this.waiting,
       rides: this.waiting.rides.filter((w) => w.ride.id !== id),
       gone: unsent ? this.waiting.gone : [...this.waiting.gone, id],
     });
@@ -148,7 +189,7 @@ export class Rides {
 
   private put(waiting: Waiting): void {
     this.waiting = waiting;
-    if (this.count) this.drafts.keep(waiting);
+    if (this.count || waiting.clashes?.length) this.drafts.keep(waiting);
     else this.drafts.forget();
   }
 
@@ -156,10 +197,9 @@ export class Rides {
     const sent = this.waiting.rides.slice(0, 200);
     const path = { path: { id: this.build.id } };
     if (sent.length) {
-      const rides = sent.map(({ ride, track }) => ({
-        ride,
-        track,
-      }));
+      const rides = sent.map(({ ride, track, before }) => ({ ride, track, before }));
+      const onItsWay = (w: WaitingRide) => (sent.includes(w) ? { ...w, sent: w.ride } : w);
+      this.put({ ...this.waiting, rides: this.waiting.rides.map(onItsWay) });
       const { data, error, response } = await api.POST('/api/builds/{id}/rides', {
         params: path,
         body: { rides },
@@ -169,9 +209,12 @@ export class Rides {
         // What was refused is not listed; what was entered comes back into the entry.
         this.refused = { ...this.refused, [id]: faults };
       }
-      const gone = new Set(sent.map((s) => s.ride.id));
-      this.put({ ...this.waiting, rides: this.waiting.rides.filter((w) => !gone.has(w.ride.id)) });
-      this.take({ ...data, refused: [] });
+      const changed = sent.filter((s) => data.changed?.includes(s.ride.id));
+      const arrived = (w: WaitingRide) =>
+        sent.some((s) => s.ride === w.ride) && !changed.some((c) => c.ride.id === w.ride.id);
+      this.put({ ...this.waiting, rides: this.waiting.rides.filter((w) => !arrived(w)) });
+      this.take({ ...data, refused: [], changed: [] });
+      for (const one of changed) this.meet(one);
       return 'arrived';
     }
     const ride = this.waiting.gone[0]!;
@@ -182,6 +225,25 @@ export class Rides {
     this.put({ ...this.waiting, gone: this.waiting.gone.filter((g) => g !== ride) });
     this.take(data);
     return 'arrived';
+  }
+
+  /** A ride that was changed elsewhere too: both changes where they touch different things, else somebody has to choose. */
+  private meet(sent: WaitingRide): void {
+    const id = sent.ride.id;
+    const mine = this.waiting.rides.find((w) => w.ride.id === id) ?? sent;
+    const rest = this.waiting.rides.filter((w) => w.ride.id !== id);
+    const theirs = this.answer?.rides.find((r) => r.id === id)?.ride;
+    // It is what was sent from here, and the answer was lost.
+    const own = alike(theirs, sent.sent);
+    const both = own ? { file: mine.ride, taken: [] } : merged(mine.before ?? {}, mine.ride, theirs ?? {});
+    if (both || !theirs) {
+      const ride = (both?.file ?? mine.ride) as KeptRide;
+      this.put({ ...this.waiting, rides: [...rest, { ...mine, ride, before: theirs, sent: undefined }] });
+      if (both?.taken.length) this.notice = 'A ride was changed elsewhere too. Both changes are kept.';
+      return;
+    }
+    const clashes = (this.waiting.clashes ?? []).filter((c) => c.ride.id !== id);
+    this.put({ ...this.waiting, rides: rest, clashes: [...clashes, { ...mine, theirs }] });
   }
 
   private stopped(status: number, error: unknown): SaveResult {
