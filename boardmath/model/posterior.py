@@ -78,8 +78,9 @@ class MultivariateNormal:
     def marginals(self) -> Array:
         """Means, and deviations, of the normal scores; what is forgotten is as it was before any ride."""
         lost = np.array([n in self.forgotten for n in self.names], dtype=bool)
-        known = np.stack([self.mean, np.sqrt(np.diag(self.covariance))])
-        return np.asarray(np.where(lost, [[0.0], [1.0]], known), dtype=np.float64)
+        known: Array = np.stack([self.mean, np.sqrt(np.diag(self.covariance))])
+        known[:, lost] = [[0.0], [1.0]]
+        return known
 
     @cached_property
     def _root(self) -> Array:
