@@ -84,7 +84,7 @@ class MultivariateNormal:
 
     @cached_property
     def _root(self) -> Array:
-        return np.linalg.cholesky(self.covariance)
+        return np.linalg.cholesky(self.covariance).astype(np.float64)
 
 
 def nothing_known() -> MultivariateNormal:
