@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import Callable, Mapping
+from typing import Any
 
 from django.core.exceptions import RequestDataTooBig
 from django.db import DataError, InterfaceError, OperationalError
@@ -48,6 +49,14 @@ class ApiError(Exception):
         super().__init__(message)
         self.message, self.status, self.retry_after = message, status, retry_after
         self.faults = [FaultOut(field=f, reason=r) for f, r in {**(faults or {}), **fields}.items()]
+
+
+class Conflict(Exception):
+    """What was to be replaced was changed since by someone else; ``current`` is the row as it is now."""
+
+    def __init__(self, current: Any):
+        super().__init__("changed since")
+        self.current = current
 
 
 def of_build_file(error: BuildFileError) -> FaultsOut:

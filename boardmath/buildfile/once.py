@@ -28,7 +28,9 @@ class _Kept:
         self.watched: Build | None = None
         self.reading: _Reading | None = None
         self.variation: _Variation | None = None
+        """How it differs from the build of which it is a variation."""
         self.variations: list[_Variation] = []
+        """How those differ that are variations of it."""
         self.known: dict[Question, _Known] = {}
         """Of a build that has variations: what it and they were asked."""
         self.alike: dict[int, Counter[tuple[Any, ...]]] = {}
@@ -142,11 +144,12 @@ def _answer(question: Callable[[Build], T], asked: Question, shared: bool, build
     if kept.reading is None:
         if _alike(variation, known.reads_of_base) < _WORTH_WATCHING:
             return question(build), ALL
+        watched = _watched_variation(build, variation, kept)
         try:
-            asked(_watched_variation(build, variation, kept))
+            asked(watched)
         except Exception:
             return question(build), ALL  # fails here as it should
-        return _kept_of(kept.watched).answers[asked]  # type: ignore[arg-type]
+        return _kept_of(watched).answers[asked]
     answer, reads = _watching(question, build, kept.reading)
     known.add(variation.key(reads), answer, reads)
     return answer, reads
@@ -223,7 +226,8 @@ def _watched_variation(build: Build, variation: _Variation, kept: _Kept) -> Buil
     """A variation that notes what is read of it, by the same bits as its base."""
     if kept.watched is None:
         base = _watched(variation.base)
-        reading = object.__getattribute__(base, "__pydantic_private__")["reading"]
+        reading = _kept_of(base).reading
+        assert reading is not None
         kept.watched = _with_reading(_watched_as(base, build), reading)
         _kept_of(kept.watched).variation = variation
     return kept.watched

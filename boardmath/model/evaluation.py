@@ -256,8 +256,6 @@ def _headline_values(evaluations: Sequence[Evaluation], lines: Any, rides: Any) 
     shape = len(evaluations), -1
     way, energy, to_the_end = (rides[name].reshape(shape) for name in ("range", "energy", "to_the_end"))
     packs = np.array([[e.packs] for e in evaluations])
-    masses = [e.resolved.inputs["board_mass"] for e in evaluations]
-    scores = np.stack([e.normal_scores[:, COLUMN["board_mass"]] for e in evaluations])
     with np.errstate(invalid="ignore", divide="ignore"):
         used = np.where(way > 0.0, energy / way / 3.6, np.nan)
     every = {
@@ -266,7 +264,7 @@ def _headline_values(evaluations: Sequence[Evaluation], lines: Any, rides: Any) 
         "range": packs * way / 1000.0,
         "cut_off": packs * to_the_end / 1000.0,
         "consumption": used,
-        "carry": np.array([[m.value] for m in masses]) * np.exp(np.array([[m.spread] for m in masses]) * scores),
+        "carry": np.stack([values_row(e, "board_mass") for e in evaluations]),
     }
     return [{name: values[i] for name, values in every.items()} for i in range(len(evaluations))]
 

@@ -13,6 +13,7 @@ from planner.review.summary import file_of
 from server.boards import services
 from server.boards.models import Build
 from server.boards.schemas import BuildOut, FileIn, build_out
+from server.errors import Conflict
 from server.users import PersonRequest
 
 router = Router(tags=["boards"])
@@ -84,7 +85,7 @@ def save_build(request: PersonRequest, id: UUID, payload: SaveIn) -> Status[Buil
     """Saves a build over the revision that the sender started from; 409 with what stands there now otherwise."""
     try:
         return Status(200, build_out(services.save(request.user, id, payload.document, payload.revision)))
-    except services.Conflict as conflict:
+    except Conflict as conflict:
         return Status(409, build_out(conflict.current))
 
 

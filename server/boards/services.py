@@ -1,6 +1,5 @@
 """What changes builds in the database. Everything takes the owner and touches nobody else's."""
 
-from dataclasses import dataclass
 from typing import Any
 
 from django.http import Http404
@@ -11,16 +10,8 @@ from boardmath.buildfile import BuildFile, check, read_build, write_board, write
 from boardmath.buildfile.methods import Methods
 from boardmath.model.cell_groups import as_a_plan
 from server.boards.models import Build
-from server.errors import ApiError
+from server.errors import ApiError, Conflict
 from server.users import Key, Person
-
-
-@dataclass(frozen=True)
-class Conflict(Exception):
-    """Someone (or another window) saved the build since; ``current`` is what stands there now."""
-
-    current: Build
-
 
 BIN_DAYS = 60
 """How long what was deleted can be brought back; then ``manage.py sweep`` takes it away."""

@@ -8,7 +8,7 @@ from django.http import HttpResponse, JsonResponse
 from ninja import Query, Router, Schema, Status
 
 from boardmath.parts.library import Missing, missing_figures
-from server.errors import ApiError, RowFaults
+from server.errors import ApiError, Conflict, RowFaults
 from server.library import services as library
 from server.library.models import Part
 from server.users import Number, PersonRequest
@@ -184,7 +184,7 @@ def alter_part(request: PersonRequest, id: UUID, payload: RecordIn) -> Status[Pa
     """Other figures for a part of one's own; 409 with the part as it is where it was changed elsewhere since."""
     try:
         return Status(200, _detail(library.alter(request.user, id, payload.record, payload.before)))
-    except library.Conflict as conflict:
+    except Conflict as conflict:
         return Status(409, _detail(conflict.current))
 
 

@@ -15,7 +15,7 @@ from boardmath.buildfile import Part as FileOfPart
 from boardmath.buildfile.figures import keys_of
 from boardmath.parts.part_types import KINDS
 from planner.shared.csv_table import write_table
-from server.errors import ApiError
+from server.errors import ApiError, Conflict
 from server.library.models import Part
 from server.tabular import Row, flat, inner_model, read_table, record_of
 from server.users import Key, Person
@@ -103,14 +103,6 @@ def add(user: Person, kind: str, record: Mapping[str, Any]) -> Part:
     if Part.objects.of(user).count() >= MOST_PARTS:
         raise ApiError(f"You can have {MOST_PARTS} parts of your own. Delete some first.")
     return _kept(_filled(Part(owner=user, kind=kind), checked(kind, record)))
-
-
-class Conflict(Exception):
-    """The part was changed since by someone else; ``current`` is as it is now."""
-
-    def __init__(self, current: Part):
-        super().__init__()
-        self.current = current
 
 
 @transaction.atomic

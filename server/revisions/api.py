@@ -9,6 +9,7 @@ from ninja import Field, Router, Schema, Status
 from planner.compare import Differences, differences
 from server.boards import services
 from server.boards.schemas import BuildOut, build_out
+from server.errors import Conflict
 from server.revisions import services as revisions
 from server.revisions.models import Revision
 from server.users import PersonRequest
@@ -75,8 +76,8 @@ def rename(request: PersonRequest, id: UUID, revision_id: UUID, payload: RenameI
         found = revisions.rename(
             request.user, id, revision_id, (payload.name, payload.note), (before.name, before.note)
         )
-    except revisions.Renamed as renamed:
-        return Status(409, _out(renamed.current, []))
+    except Conflict as conflict:
+        return Status(409, _out(conflict.current, []))
     return Status(200, _out(found, []))
 
 
@@ -89,7 +90,7 @@ def go_back(request: PersonRequest, id: UUID, revision_id: UUID, payload: GoBack
     """The build as it was at a named point, as a new revision; 409 where it was saved elsewhere since."""
     try:
         return Status(200, build_out(revisions.go_back(request.user, id, revision_id, payload.revision)))
-    except services.Conflict as conflict:
+    except Conflict as conflict:
         return Status(409, build_out(conflict.current))
 
 

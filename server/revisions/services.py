@@ -7,7 +7,7 @@ from boardmath.buildfile import Build as BuildDocument
 from boardmath.buildfile import check, read_build
 from server.boards import services
 from server.boards.models import Build
-from server.errors import ApiError
+from server.errors import ApiError, Conflict
 from server.revisions.models import Revision
 from server.users import Key, Person
 
@@ -49,14 +49,6 @@ def keep(owner: Person, build_id: Key, name: str, note: str = "") -> Revision:
     )
 
 
-class Renamed(Exception):
-    """The name or the note was changed since by someone else; ``current`` has both."""
-
-    def __init__(self, current: Revision):
-        super().__init__()
-        self.current = current
-
-
 def rename(owner: Person, build_id: Key, revision_id: Key, words: tuple[str, str], before: tuple[str, str]) -> Revision:
     """Another name and note; what was kept stays as it is.
 
@@ -65,7 +57,7 @@ def rename(owner: Person, build_id: Key, revision_id: Key, words: tuple[str, str
 
     Raises:
         ApiError: without a name.
-        Renamed: they are others by now.
+        Conflict: they are others by now.
     """
     found, (name, note) = get(owner, build_id, revision_id), words
     if not name.strip():
@@ -74,7 +66,7 @@ def rename(owner: Person, build_id: Key, revision_id: Key, words: tuple[str, str
     done = Revision.objects.filter(pk=found.pk, name=before[0], note=before[1]).update(**new)
     found = get(owner, build_id, revision_id)
     if not done and (found.name, found.note) != tuple(new.values()):
-        raise Renamed(found)
+        raise Conflict(found)
     return found
 
 

@@ -75,10 +75,10 @@ def add(
     Build.objects.select_for_update().get(pk=build.pk)
     file, taken = builds.document_of(build), Taken()
     rows: list[Ride] = []
-    of_build = Ride.objects.filter(build=build)
-    known = {row.ride: row for row in of_build.filter(deleted_at=None)} if before is not None else {}
-    for raw, was in zip(sent, before or [{}] * len(sent), strict=True):
-        id, faults, ride = _read(file, raw)
+    of_build, read = Ride.objects.filter(build=build), [_read(file, raw) for raw in sent]
+    there_already = of_build.filter(ride__in=[id for id, _, _ in read if id], deleted_at=None)
+    known = {row.ride: row for row in there_already} if before is not None else {}
+    for raw, was, (id, faults, ride) in zip(sent, before or [{}] * len(sent), read, strict=True):
         if ride is None or id is None:
             taken.refused.append((str(raw.get("id", ""))[:60], faults))
         elif id in known and as_document(_file_of(known[id])) not in (as_document(ride), _as_known(was, id)):

@@ -2,6 +2,7 @@ import { api, faultsOf, type PartDetail } from '$lib/api/client';
 import { valueAt, withValue } from '$lib/paths';
 import { Drafts } from '$lib/sync/drafts';
 import { History } from '$lib/sync/history.svelte';
+import { alike } from '$lib/sync/merging';
 import { SaveQueue, type SaveResult } from '$lib/sync/save-queue.svelte';
 
 type Record_ = PartDetail['record'];
@@ -162,8 +163,6 @@ export class OpenPart {
     return 'stopped';
   }
 }
-
-const alike = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
 
 function without<T>(from: Record<string, T>, keys: string[]): Record<string, T> {
   return Object.fromEntries(Object.entries(from).filter(([key]) => !keys.includes(key)));

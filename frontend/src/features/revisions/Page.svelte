@@ -33,7 +33,7 @@
   let ticked = $state.raw<string[]>([]);
   let goingBack = $state.raw<Revision | null>(null);
   let renaming = $state.raw<Revision | null>(null);
-  let renamedElsewhere = $state('');
+  let renamedElsewhere = $state(false);
   let newName = $state('');
   let newNote = $state('');
 
@@ -92,7 +92,7 @@
 
   function edit(revision: Revision): void {
     renaming = revision;
-    renamedElsewhere = '';
+    renamedElsewhere = false;
     newName = revision.name;
     newNote = revision.note;
   }
@@ -109,7 +109,7 @@
     if (answer.response.status === 409) {
       // What was entered stays; saved again, it replaces what came from elsewhere.
       renaming = answer.error as unknown as Revision;
-      renamedElsewhere = renaming.name;
+      renamedElsewhere = true;
       return;
     }
     if (answer.error) return void notices.say(faultsOf(answer.error).message);
@@ -253,9 +253,11 @@
 
 <Dialog open={renaming !== null} title="Name and note" onclose={() => (renaming = null)}>
   <form class="grid gap-2" onsubmit={rename}>
-    {#if renamedElsewhere}
+    {#if renaming && renamedElsewhere}
       <p class="m-0 text-sm text-short" role="alert">
-        It was renamed “{renamedElsewhere}” elsewhere meanwhile. Save to use what you entered here.
+        Another window or device saved this meanwhile: “{renaming.name}”{renaming.note
+          ? `, with the note “${renaming.note}”`
+          : ', without a note'}. Save to replace it with what you entered here.
       </p>
     {/if}
     <input class="entry" aria-label="Name of the point" bind:value={newName} maxlength="60" required />

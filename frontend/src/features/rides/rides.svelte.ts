@@ -2,7 +2,7 @@ import { api, faultsOf, type Schemas } from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
 import { Query } from '$lib/sync/query.svelte';
 import { Drafts } from '$lib/sync/drafts';
-import { merged } from '$lib/sync/merging';
+import { alike, merged } from '$lib/sync/merging';
 import { SaveQueue, type SaveResult } from '$lib/sync/save-queue.svelte';
 import { newId } from '$lib/steps/log';
 
@@ -35,8 +35,6 @@ interface Waiting {
   /** Those of which somebody has to choose one version. */
   clashes?: Clash[];
 }
-
-const alike = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
 
 /** A plain object without what says nothing. */
 export function said(ride: Record<string, unknown>): Record<string, unknown> {
@@ -138,7 +136,7 @@ export class Rides {
     const kept = said({ ...ride, id: ride.id ?? newId() }) as RideFile & { id: string };
     const rest = this.waiting.rides.filter((w) => w.ride.id !== kept.id);
     const prior = this.waiting.rides.find((w) => w.ride.id === kept.id);
-    const known = this.answer?.rides.find((r) => r.id === kept.id)?.ride;
+    const known = this.atTheServer(kept.id);
     const refused = { ...this.refused };
     delete refused[kept.id];
     this.refused = refused;
@@ -187,6 +185,12 @@ export class Rides {
     this.queue.close();
   }
 
+  /** A ride as the server has it, in the form in which rides are sent. */
+  private atTheServer(id: string): RideFile | undefined {
+    const ride = this.answer?.rides.find((r) => r.id === id)?.ride;
+    return ride && (said(ride) as RideFile);
+  }
+
   private put(waiting: Waiting): void {
     this.waiting = waiting;
     if (this.count || waiting.clashes?.length) this.drafts.keep(waiting);
@@ -232,7 +236,7 @@ export class Rides {
     const id = sent.ride.id;
     const mine = this.waiting.rides.find((w) => w.ride.id === id) ?? sent;
     const rest = this.waiting.rides.filter((w) => w.ride.id !== id);
-    const theirs = this.answer?.rides.find((r) => r.id === id)?.ride;
+    const theirs = this.atTheServer(id);
     // It is what was sent from here, and the answer was lost.
     const own = alike(theirs, sent.sent);
     const both = own ? { file: mine.ride, taken: [] } : merged(mine.before ?? {}, mine.ride, theirs ?? {});

@@ -30,6 +30,9 @@ export function undone<File>(file: File, changes: readonly Change[]): File {
   return changes.reduce((now, { path, before }) => laid(now, path, before), file);
 }
 
+/** Whether two values say the same, in whatever order. */
+export const alike = (one: unknown, other: unknown): boolean => changesBetween(one, other).length === 0;
+
 const overlaps = (a: string, b: string) => a === b || a.startsWith(`${b}.`) || b.startsWith(`${a}.`);
 
 function laid<File>(file: File, path: string, value: unknown): File {
@@ -51,11 +54,7 @@ export function merged<File>(base: File, mine: File, theirs: File): { file: File
   const here = changesBetween(base, mine);
   const there = changesBetween(base, theirs);
   const both = here.some((a) =>
-    there.some(
-      (b) =>
-        overlaps(a.path, b.path) &&
-        (a.path !== b.path || JSON.stringify(a.after) !== JSON.stringify(b.after)),
-    ),
+    there.some((b) => overlaps(a.path, b.path) && (a.path !== b.path || !alike(a.after, b.after))),
   );
   if (both) return null;
   return { file: applied(theirs, here), taken: there.map((c) => c.path) };
