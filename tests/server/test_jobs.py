@@ -6,14 +6,16 @@ from datetime import timedelta
 
 import pytest
 from django.core.management import call_command
+from django.db import connections
 from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
 from server.errors import ApiError
-from server.jobs import handlers, services
+from server.jobs import handlers, services, wake_ups
 from server.jobs.handlers import Made
 from server.jobs.models import Job
 from server.jobs.tasks import work_through
+from server.operation.management.commands import worker
 from server.throttles.concurrency import Turns
 from tests.server.conftest import Workshop
 
@@ -183,6 +185,33 @@ def test_a_worker_takes_what_waits_in_its_queue(makes):
     call_command("worker", "work", "--until-empty")
     assert {services.get(workshop.user, job.pk).state for job in jobs} == {"done"}
     assert not DBTaskResult.objects.ready().exists()
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_worker_that_waits_wakes_when_something_is_enqueued(makes, monkeypatch):
+    monkeypatch.setattr(worker, "LOOK_S", 3600.0)
+    looked, wait = threading.Event(), wake_ups.wait
+    monkeypatch.setattr(wake_ups, "wait", lambda *given: (looked.set(), wait(*given))[1])
+    workshop, steady = Workshop("plover"), worker.Steady("work", until_empty=False)
+
+    def work() -> None:
+        try:
+            steady.run()
+        finally:
+            connections.close_all()
+
+    thread = threading.Thread(target=work)
+    thread.start()
+    try:
+        assert looked.wait(30)
+        jobs = [services.ask(workshop.user, "paper", {}) for _ in range(2)]
+        until = time.monotonic() + 30
+        while Job.objects.under_way().exists() and time.monotonic() < until:
+            time.sleep(0.01)
+    finally:
+        steady.running = False
+        thread.join()
+    assert {services.get(workshop.user, job.pk).state for job in jobs} == {"done"}
 
 
 # --- turns at the engine ----------------------------------------------------------------------------------------------
