@@ -57,7 +57,10 @@ def routers() -> list[Router]:
     return [import_module(f"server.{name}").router for name in (*found, *BESIDE_PAGES)]
 
 
-api = WholeAPI(title="Sand Pocket", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
+# Its document takes seconds to make: `make build` writes it down, and nobody gets it made by asking.
+api = WholeAPI(
+    title="Sand Pocket", version="1", auth=django_auth, docs_url=None, openapi_url=None, urls_namespace="api"
+)
 errors.install(api)
 for router in routers():
     api.add_router("", router)

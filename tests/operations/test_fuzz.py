@@ -21,12 +21,14 @@ from server.jobs.tasks import work_through
 from server.throttles import concurrency
 from server.wsgi import application
 from tests.server.conftest import Workshop
+from tests.server.test_attack import DOCUMENT
 
 CASES = int(os.environ.get("SAND_POCKET_FUZZ", "12"))
 """Of each operation; ``make fuzz`` takes 290, which makes more than 20,000."""
 # What it enumerates of a build file's hundreds of fields takes minutes an operation; chance takes them as well.
 CONFIG = SchemathesisConfig.from_dict({"phases": {"coverage": {"enabled": False}}})
-schema = schemathesis.openapi.from_wsgi("/api/openapi.json", application, config=CONFIG)
+schema = schemathesis.openapi.from_dict(DOCUMENT, config=CONFIG)
+schema.app = application
 
 
 @pytest.fixture
