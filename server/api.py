@@ -11,6 +11,7 @@ from ninja.security import django_auth
 from planner.navigation import PAGES
 from server import errors
 from server.errors import FaultsOut
+from server.text_validation import JsonBody
 
 BESIDE_PAGES = (
     "account.api",
@@ -59,7 +60,13 @@ def routers() -> list[Router]:
 
 # Its document takes seconds to make: `make build` writes it down, and nobody gets it made by asking.
 api = WholeAPI(
-    title="Sand Pocket", version="1", auth=django_auth, docs_url=None, openapi_url=None, urls_namespace="api"
+    title="Sand Pocket",
+    version="1",
+    auth=django_auth,
+    parser=JsonBody(),
+    docs_url=None,
+    openapi_url=None,
+    urls_namespace="api",
 )
 errors.install(api)
 for router in routers():

@@ -51,6 +51,12 @@ class ApiError(Exception):
         self.faults = [FaultOut(field=f, reason=r) for f, r in {**(faults or {}), **fields}.items()]
 
 
+def refusal(error: ApiError) -> JsonResponse:
+    """A refusal of what the API does not hear of, in its shape."""
+    faults = [fault.model_dump() for fault in error.faults]
+    return JsonResponse({"message": error.message, "faults": faults}, status=error.status)
+
+
 class Conflict(Exception):
     """What was to be replaced was changed since by someone else; ``current`` is the row as it is now."""
 
@@ -157,4 +163,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(HttpError)
     def other(request: HttpRequest, error: HttpError) -> HttpResponse:
+        # Ninja takes whatever its reader of bodies raises for one and the same.
+        if isinstance(error.__cause__, ApiError):
+            return refused(request, error.__cause__)
         return answer(request, FaultsOut(message=str(error)), error.status_code)

@@ -59,7 +59,7 @@ MIDDLEWARE = [
     "server.account.seen.each_day",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "server.reader_locale.in_the_readers_zone",
-    "server.text_validation.only_plain_text",
+    "server.text_validation.only_plain_addresses",
     "csp.middleware.CSPMiddleware",
 ]
 CONTENT_SECURITY_POLICY = {

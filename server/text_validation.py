@@ -1,16 +1,16 @@
-"""What is refused at the door, for every address: hosts that are not ours, and what no text may hold: the character of number
-nought, and halves of characters."""
+"""What is refused for every address: hosts that are not ours, what is no plain text, and JSON nested without end."""
 
 import json
-import re
 from collections.abc import Callable
-from typing import Any
+from typing import Any, cast
 
-from django.core.exceptions import RequestDataTooBig
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpRequest, HttpResponse
+from ninja.parser import Parser
+from ninja.types import DictStrAny
+from pydantic_core import from_json
 
-_SUSPECT = re.compile(rb"\x00|\\u0000|\\u[dD][89a-fA-F]")
-
+from boardmath.buildfile.plain_text import NOT_PLAIN, first_not_plain, is_suspect
+from server.errors import ApiError, refusal
 
 _FROM_THE_MACHINE = ("/healthz", "/readyz", "/metrics")
 
@@ -26,61 +26,52 @@ def only_our_hosts(get_response: Callable[[HttpRequest], HttpResponse]) -> Calla
     return checked
 
 
-def only_plain_text(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
-    """Middleware: 422 with the field, before anything is looked up or changed."""
+def only_plain_addresses(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """Middleware: an address with what no text may hold is refused before anything is looked up."""
 
     def checked(request: HttpRequest) -> HttpResponse:
         if "\x00" in request.path or "%00" in request.META.get("QUERY_STRING", ""):
-            return _refused("")
-        if request.content_type == "application/json":
-            try:
-                body = request.body
-            except RequestDataTooBig:
-                return get_response(request)  # said with its own words there
-            if (field := not_plain(body)) is not None:
-                return _refused(field)
+            return refusal(_not_plain(""))
         return get_response(request)
 
     return checked
 
 
-def _refused(field: str) -> HttpResponse:
-    reason = "has a character that text cannot have (U+0000, or half of one)"
-    body = {"message": "The request has faults; nothing was changed.", "faults": [{"field": field, "reason": reason}]}
-    return JsonResponse(body, status=422)
+class JsonBody(Parser):
+    """Reads the body of a request, whatever its content type says that it is."""
+
+    def parse_body(self, request: HttpRequest) -> DictStrAny:
+        return cast(DictStrAny, json_of(request.body))
 
 
-def not_plain(body: bytes) -> str | None:
-    """The dotted path of the first such text; None where there is none, or the body is no JSON (which is said elsewhere)."""
-    if not _SUSPECT.search(body):
-        return None
+def json_of(body: bytes | str) -> Any:
+    """What a JSON text from outside says; 200 levels deep at most.
+
+    Raises:
+        ApiError: it is not UTF-8, no JSON, nested too deeply, or holds what no text may.
+    """
     try:
-        return _in(json.loads(body), "")
+        text = body if isinstance(body, str) else body.decode()
+    except UnicodeDecodeError as error:
+        raise ApiError(f"The request is not UTF-8 text (byte {error.start}).", status=400) from None
+    try:
+        found = from_json(text, allow_inf_nan=False)
+    except ValueError as error:
+        # Half of a character is no JSON to this reader; Python's own says in which field it is.
+        if is_suspect(text) and (field := _half_a_character_in(text)) is not None:
+            raise _not_plain(field) from None
+        raise ApiError(f"The request is not JSON: {error}.", status=400) from None
+    if is_suspect(text) and (field := first_not_plain(found)) is not None:
+        raise _not_plain(field)
+    return found
+
+
+def _half_a_character_in(text: str) -> str | None:
+    try:
+        return first_not_plain(json.loads(text))
     except (ValueError, RecursionError):
         return None
 
 
-def _in(value: Any, path: str) -> str | None:
-    if isinstance(value, str):
-        return None if _plain(value) else path
-    if isinstance(value, dict):
-        for key, inner in value.items():
-            if not _plain(key):
-                return path
-            if (found := _in(inner, f"{path}.{key}" if path else key)) is not None:
-                return found
-    if isinstance(value, list):
-        for i, inner in enumerate(value):
-            if (found := _in(inner, f"{path}.{i}" if path else str(i))) is not None:
-                return found
-    return None
-
-
-def _plain(text: str) -> bool:
-    if "\x00" in text:
-        return False
-    try:
-        text.encode()
-    except UnicodeEncodeError:
-        return False
-    return True
+def _not_plain(field: str) -> ApiError:
+    return ApiError("The request has faults; nothing was changed.", faults={field: NOT_PLAIN})

@@ -11,6 +11,7 @@ from pydantic_core import ErrorDetails
 
 from boardmath.buildfile.build import FORMAT, HISTORY_FIELDS, Build, BuildFile
 from boardmath.buildfile.migration import VERSION
+from boardmath.buildfile.plain_text import NOT_PLAIN, first_not_plain, is_suspect
 
 LARGEST_FILE = 512 * 1024
 """Bytes. A whole build with two hundred extras is under a tenth of it."""
@@ -83,10 +84,10 @@ def write_history(file: BuildFile) -> dict[str, Any]:
 
 
 def parse_json(text: str | bytes, largest: int = LARGEST_FILE) -> dict[str, Any]:
-    """An object from JSON text; refuses what is too large, not UTF-8, not JSON, or nested without end.
+    """An object from JSON text; refuses what is too large, not UTF-8, not JSON, nested without end, or no plain text.
 
     Raises:
-        BuildFileError: with one fault for the whole file.
+        BuildFileError: with one fault.
     """
     if len(text) > largest:
         raise _unreadable(f"the file has {len(text):,} bytes; it may have at most {largest:,}")
@@ -104,6 +105,8 @@ def parse_json(text: str | bytes, largest: int = LARGEST_FILE) -> dict[str, Any]
         raise _unreadable(str(error)) from None
     if not isinstance(raw, dict):
         raise _unreadable("a build file is one JSON object, in braces")
+    if is_suspect(text) and (path := first_not_plain(raw)) is not None:
+        raise BuildFileError([Fault(path, NOT_PLAIN)])
     return raw
 
 

@@ -44,7 +44,7 @@ from server.revisions.models import Revision
 from server.rides import services as rides
 from server.rides import tracks
 from server.rides.models import Ride, Track
-from server.text_validation import not_plain
+from server.text_validation import json_of
 from server.users import Person
 
 FORMAT = "sand-pocket/archive"
@@ -214,8 +214,8 @@ def _document(archive: zipfile.ZipFile, name: str) -> Any:
     try:
         with archive.open(name) as file:
             text = file.read(LARGEST_DOCUMENT + 1)
-        return json.loads(text) if len(text) <= LARGEST_DOCUMENT and not_plain(text) is None else None
-    except (KeyError, ValueError, RecursionError):
+        return json_of(text) if len(text) <= LARGEST_DOCUMENT else None
+    except (KeyError, ApiError):
         return None
 
 
@@ -229,9 +229,6 @@ def _unpack(owner: User, archive: zipfile.ZipFile) -> Brought:
         folder = name.rpartition("/")[0]
         with archive.open(name) as file:
             text = file.read(LARGEST_DOCUMENT + 1)
-        if (field := not_plain(text)) is not None:
-            found.left_out.append((folder, f"{field}: has a character that text cannot have"))
-            continue
         try:
             whole = read_build(text)
         except BuildFileError as error:

@@ -29,6 +29,7 @@ from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, as_json, job_handler
 from server.rides import services, tracks
 from server.rides.models import Track
+from server.text_validation import json_of
 from server.users import Person, PersonRequest
 
 router = Router(tags=["rides"])
@@ -189,8 +190,8 @@ def bring_track(
     """A track or log, the body as it is. ``mapping`` says as JSON which column of a table is what; it is remembered."""
     builds.get(request.user, id)
     try:
-        told = json.loads(mapping) if mapping else None
-    except ValueError:
+        told = json_of(mapping) if mapping else None
+    except ApiError:
         raise ApiError("A table cannot be read like that.", mapping="an object as JSON") from None
     data = tracks.whole(request)
     return job_response(

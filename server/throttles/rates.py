@@ -1,12 +1,13 @@
 """So many tries in a window of time, by address or by name."""
 
 import hashlib
-import json
 import time
 
 from django.http import HttpRequest
 from ninja.throttling import BaseThrottle
 
+from server.errors import ApiError
+from server.text_validation import json_of
 from server.throttles.known_devices import device_known_to
 from server.throttles.models import count
 
@@ -58,8 +59,8 @@ class OneNameThrottle(Rate):
 
     def who(self, request: HttpRequest) -> str | None:
         try:
-            name = json.loads(request.body).get(self.field)
-        except (ValueError, AttributeError):
+            name = json_of(request.body).get(self.field)
+        except (ApiError, AttributeError):
             return None
         name = str(name).strip().casefold()
         device = device_known_to(request, name)
