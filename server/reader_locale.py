@@ -1,6 +1,7 @@
 """Where the reader of a request is: a day is a day of their calendar, not of the server's."""
 
 from collections.abc import Callable
+from datetime import date, timedelta
 from functools import cache
 from zoneinfo import ZoneInfo, available_timezones
 
@@ -14,6 +15,11 @@ HEADER = "X-Time-Zone"
 @cache
 def _zones() -> frozenset[str]:
     return frozenset(available_timezones())
+
+
+def not_yet(day: date) -> bool:
+    """Whether a day has not come yet; tomorrow has somewhere."""
+    return day > timezone.localdate() + timedelta(days=1)
 
 
 def in_the_readers_zone(answer: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:

@@ -4,8 +4,8 @@ A span is wide enough for any board that someone really builds and narrow enough
 """
 
 from collections.abc import Mapping
-from datetime import date
-from typing import Annotated, Any, Literal, Self, cast
+from datetime import date, datetime
+from typing import Annotated, Any, Literal, Self, TypeVar, cast
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
@@ -15,16 +15,35 @@ CURRENCY = r"^[A-Z]{3}$"
 Key = Annotated[str, Field(max_length=60)]
 
 
+FIRST_YEAR, LAST_YEAR = 1990, 2199
+"""Of everything that has a day: a day of another year is mistyped, and near the calendar's ends nothing can be reckoned with."""
+D = TypeVar("D", date, datetime)
+
+
+def of_these_years(day: D) -> D:
+    """A day or a moment that something on a board can have.
+
+    Raises:
+        ValueError: it is before :data:`FIRST_YEAR` or after :data:`LAST_YEAR`.
+    """
+    if not FIRST_YEAR <= day.year <= LAST_YEAR:
+        raise ValueError(f"the year {day.year} is not from {FIRST_YEAR} to {LAST_YEAR}")
+    return day
+
+
 def _of_the_calendar(text: str) -> str:
     try:
-        date.fromisoformat(text)
+        day = date.fromisoformat(text)
     except ValueError:
         raise ValueError(f"{text} is not a date") from None
+    of_these_years(day)
     return text
 
 
 Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$"), AfterValidator(_of_the_calendar)]
 """A day as 2026-05-31."""
+DateOfADay = Annotated[date, AfterValidator(of_these_years)]
+Moment = Annotated[datetime, AfterValidator(of_these_years)]
 
 
 class Record(BaseModel):

@@ -8,16 +8,18 @@ is, which is right to a part in a million over the metres between two points.
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from math import radians
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from boardmath.buildfile.figures import of_these_years
 from boardmath.physics.types import Array
 
 MOST_POINTS = 400_000
+LONGEST_S = 366 * 86_400.0
 _A, _E2 = 6378137.0, 0.0066943799901413165
 """m and none: half the long axis of WGS 84, the square of its eccentricity."""
 STANDING_MS = 0.6
@@ -104,9 +106,14 @@ def bearings(lat: Array, lon: Array) -> Array:
 def track_of(columns: Mapping[str, Sequence[float]], began: datetime | None = None) -> Track:
     """A cleaned track from columns of :data:`COLUMNS` as far as they were recorded, each as long as the others.
 
+    Args:
+        began: in any zone; None where no clock was recorded.
+
     Raises:
-        ValueError: nothing in it tells a way.
+        ValueError: nothing in it tells a way, it began in an impossible year, or it takes longer than a year.
     """
+    if began is not None:
+        began = of_these_years(began).astimezone(UTC)
     count = len(next(iter(columns.values()), ()))
     raw = {n: np.asarray(columns.get(n, np.full(count, np.nan)), dtype=float) for n in COLUMNS}
     dropped: dict[str, int] = {}
@@ -152,6 +159,8 @@ def track_of(columns: Mapping[str, Sequence[float]], began: datetime | None = No
         raise ValueError("has fewer than two points")
     if len(way) > MOST_POINTS:
         raise ValueError(f"has {len(way):,} points; at most {MOST_POINTS:,}")
+    if timed and raw["time"][-1] - raw["time"][0] > LONGEST_S:
+        raise ValueError("takes longer than a year")
     track = Track(
         time=raw["time"] - raw["time"][0] if timed else np.full(len(way), np.nan),
         way=way,

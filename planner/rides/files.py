@@ -80,7 +80,7 @@ def _gpx(data: bytes) -> Track:
         columns["lon"].append(_or_nan(point.get("lon")))
         columns["height"].append(_or_nan(inner.get("ele")))
         columns["time"].append(nan if moment is None or began is None else (moment - began).total_seconds())
-    return track_of(columns, began.astimezone(UTC) if began is not None else None)
+    return track_of(columns, began)
 
 
 def _plain(tag: str) -> str:
@@ -150,7 +150,7 @@ def _json(data: bytes) -> Track:
         began = datetime.fromisoformat(str(raw["began"])) if raw.get("began") else None
     except (TypeError, ValueError) as error:
         raise no_track(f"a value is not a number, or the start is not a time: {str(error)[:80]}") from None
-    return track_of(read, began.astimezone(UTC) if began is not None else None)
+    return track_of(read, began)
 
 
 def write_track(track: Track) -> dict[str, Any]:

@@ -8,38 +8,44 @@ they are.
 import json
 import re
 import zipfile
+import zlib
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from tempfile import TemporaryFile
-from typing import IO, Any, Protocol
+from typing import IO, Annotated, Any, Protocol, Self
 from uuid import UUID
 
 from django.contrib.auth.models import User
 from django.db import DatabaseError, transaction
 from django.utils.text import slugify
-from pydantic import AliasChoices, BaseModel, ConfigDict, Field, ValidationError
+from pydantic import AfterValidator, AliasChoices, BaseModel, ConfigDict, Field, ValidationError, model_validator
 
-from boardmath.buildfile import BuildFileError, check, read_build, write_board
+from boardmath.buildfile import BuildFileError, Fault, check, read_build, write_board
 from boardmath.buildfile.bench_test import BenchTest as Entered
 from boardmath.buildfile.bench_test import EndPoints
+from boardmath.buildfile.figures import DateOfADay, Moment
 from boardmath.buildfile.settings import Settings
 from boardmath.calibration.ride_file import LARGEST_FILE as LARGEST_RIDES
 from boardmath.calibration.ride_file import write_rides
 from planner.bench_test import BenchTestReport
 from planner.rides.files import write_track
-from planner.shared.log import ENTRY, MOST_ENTRIES
+from planner.shared.log import ENTRY, MOST_ENTRIES, Entry
 from server import pictures
 from server.assembly import services as works
 from server.assembly.models import LogEntry, Photo
 from server.bench_test.models import BenchTest
+from server.bench_test.services import MOST_TESTS
 from server.boards.models import Build
 from server.boards.services import create
 from server.controller_settings import files
 from server.controller_settings.models import SettingsRecord
+from server.controller_settings.services import MOST_RECORDS
 from server.controller_settings.services import as_json as record_as_json
 from server.errors import ApiError
 from server.library import services as library
 from server.library.models import Part
+from server.reader_locale import not_yet
+from server.revisions import services as revisions
 from server.revisions.models import Revision
 from server.rides import services as rides
 from server.rides import tracks
@@ -130,13 +136,32 @@ def _pack_work(archive: zipfile.ZipFile, folder: str, build: Build) -> None:
 
 
 def _pack_rides(archive: zipfile.ZipFile, folder: str, build: Build) -> None:
-    """The file of rides, and the tracks in our own form, each named after its ride where it has one."""
-    kept = rides.kept(build)
+    """The file of rides, those that cannot be read as they are stored, and the tracks in our own form, each named after its ride
+    where it has one.
+    """
+    try:
+        kept = rides.kept(build)
+    except BuildFileError:  # of the board itself
+        kept = []
     if kept:
         _put(archive, f"{folder}/rides.json", write_rides([k.ride for k in kept], str(build)))
+    others = Ride.objects.filter(build=build, deleted_at=None).exclude(ride__in=[k.id for k in kept])
+    if unreadable := list(others.values_list("said", flat=True)):
+        _put(archive, f"{folder}/unreadable-rides.json", unreadable)
     for track in Track.objects.filter(build=build):
         place = f"{folder}/tracks/{track.ride or track.pk}.json"
         archive.writestr(place, json.dumps(write_track(tracks.file_of(track)), separators=(",", ":")))
+
+
+def _has_come(day: date) -> date:
+    if not_yet(day.date() if isinstance(day, datetime) else day):
+        raise ValueError(f"{day:%Y-%m-%d} has not come yet")
+    return day
+
+
+PastDay = Annotated[DateOfADay, AfterValidator(_has_come)]
+PastMoment = Annotated[Moment, AfterValidator(_has_come)]
+Numbered = Annotated[int, Field(ge=1, le=MOST_MEMBERS)]
 
 
 class _Told(BaseModel):
@@ -146,13 +171,13 @@ class _Told(BaseModel):
 class ToldRevision(_Told):
     name: str
     note: str = ""
-    at: datetime
+    at: PastMoment
     document: dict[str, Any]
 
 
 class ToldRecord(_Told):
-    number: int
-    on: date
+    number: Numbered
+    on: PastDay
     by: str = ""
     reason: str
     settings: dict[str, Any]
@@ -162,12 +187,18 @@ class ToldRecord(_Told):
 
 
 class ToldTest(_Told):
-    number: int | None = None
-    on: date | None = None
+    number: Numbered | None = None
+    on: PastDay | None = None
     by: str = ""
     entered: dict[str, Any]
     report: dict[str, Any] | None = None
-    record_number: int | None = Field(default=None, validation_alias=AliasChoices("record_number", "sheet_number"))
+    record_number: Numbered | None = Field(default=None, validation_alias=AliasChoices("record_number", "sheet_number"))
+
+    @model_validator(mode="after")
+    def _is_kept_or_under_way(self) -> Self:
+        if len({self.number is None, self.on is None, self.report is None}) > 1:
+            raise ValueError("a test that was kept has a number, a day and a report; one under way has none of them")
+        return self
 
 
 def unpack(owner: User, given: Readable) -> Brought:
@@ -185,6 +216,38 @@ def unpack(owner: User, given: Readable) -> Brought:
             return _unpack(owner, archive)
     except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError):
         raise ApiError("That is not an archive.", archive="a zip that was exported here") from None
+
+
+class Member:
+    """A member of a zip, read like a request.
+
+    Raises:
+        BuildFileError: it is missing, damaged, or packed otherwise than in our archives.
+    """
+
+    def __init__(self, archive: zipfile.ZipFile, name: str) -> None:
+        self._archive, self._name = archive, name
+        self._file: IO[bytes] | None = None
+
+    def read(self, size: int, /) -> bytes:
+        try:
+            if self._file is None:
+                # Other ways to pack unpack as much at once as whoever made the archive likes.
+                if self._archive.getinfo(self._name).compress_type not in (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED):
+                    raise NotImplementedError
+                self._file = self._archive.open(self._name)
+            return self._file.read(size)
+        except (KeyError, zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError):
+            raise BuildFileError([Fault("", "it is damaged, or packed in a way that cannot be read here")]) from None
+
+
+def _reason_of(error: Exception) -> str:
+    """Why something was left out, in a line."""
+    if isinstance(error, ValidationError):
+        first = error.errors(include_url=False)[0]
+        where = ".".join(str(step) for step in first["loc"])
+        return f"{where}: {first['msg'].removeprefix('Value error, ')}"[:200]
+    return str(error).splitlines()[0][:200]
 
 
 def _whole(given: Readable, kept: IO[bytes]) -> IO[bytes]:
@@ -212,10 +275,9 @@ def _check(archive: zipfile.ZipFile) -> None:
 def _document(archive: zipfile.ZipFile, name: str) -> Any:
     """A JSON document of the archive; None where it is missing, too large, holds what no text may, or is none."""
     try:
-        with archive.open(name) as file:
-            text = file.read(LARGEST_DOCUMENT + 1)
+        text = Member(archive, name).read(LARGEST_DOCUMENT + 1)
         return json_of(text) if len(text) <= LARGEST_DOCUMENT else None
-    except (KeyError, ApiError):
+    except (BuildFileError, ApiError):
         return None
 
 
@@ -227,10 +289,8 @@ def _unpack(owner: User, archive: zipfile.ZipFile) -> Brought:
         if not _BUILD.fullmatch(name):
             continue
         folder = name.rpartition("/")[0]
-        with archive.open(name) as file:
-            text = file.read(LARGEST_DOCUMENT + 1)
         try:
-            whole = read_build(text)
+            whole = read_build(Member(archive, name).read(LARGEST_DOCUMENT + 1))
         except BuildFileError as error:
             found.left_out.append((folder, str(error.faults[0])))
             continue
@@ -244,8 +304,8 @@ def _unpack(owner: User, archive: zipfile.ZipFile) -> Brought:
             try:
                 with transaction.atomic():
                     _hang_on(owner, build, archive, folder, below, found)
-            except (ValidationError, BuildFileError) as error:
-                found.left_out.append((below, str(error).splitlines()[0][:200]))
+            except (ValidationError, BuildFileError, ApiError) as error:
+                found.left_out.append((below, _reason_of(error)))
             except DatabaseError:
                 found.left_out.append((below, "its number is taken, or a figure in it is invalid"))
     taken = _document(archive, "parts.json")
@@ -261,6 +321,7 @@ def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, n
     if re.fullmatch(r"revisions/\d+\.json", place):
         told = ToldRevision.model_validate(_document(archive, name))
         document = write_board(read_build(told.document))
+        revisions.make_room(build, 1)
         kept = Revision.objects.create(build=build, name=told.name[:60], note=told.note[:600], document=document)
         Revision.objects.filter(pk=kept.pk).update(
             created_at=told.at if told.at.tzinfo else told.at.replace(tzinfo=UTC)
@@ -271,8 +332,7 @@ def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, n
     elif place == "log.json":
         _log(build, archive, name, found)
     elif place == "rides.json":
-        with archive.open(name) as file:
-            taken = rides.bring_in(owner, build.pk, file.read(LARGEST_RIDES + 1))
+        taken = rides.bring_in(owner, build.pk, Member(archive, name).read(LARGEST_RIDES + 1))
         found.rides += Ride.objects.filter(build=build, deleted_at=None).count()
         found.left_out += [(f"ride {id}", str(faults[0])) for id, faults in taken.refused]
     elif re.fullmatch(rf"tracks/{_UUID}\.json", place):
@@ -282,27 +342,39 @@ def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, n
     elif re.fullmatch(r"tests/\d+\.json", place):
         said = ToldTest.model_validate(_document(archive, name))
         check(Entered, said.entered)
+        _make_room(BenchTest, build, MOST_TESTS)
         report = (
             BenchTestReport.model_validate(said.report).model_dump(mode="json", exclude_none=True)
             if said.report
             else None
         )
-        fields = {**said.model_dump(), "report": report, "by": said.by[:60]}
+        fields = {**said.model_dump(), "report": report, "by": said.by[:60], "build_revision": build.revision}
         BenchTest.objects.create(build=build, **fields)
         found.tests += 1
 
 
+def _make_room(model: type[BenchTest] | type[SettingsRecord], build: Build, most: int) -> None:
+    if model._default_manager.filter(build=build).count() >= most:
+        raise ApiError(f"A board keeps {most} of these.")
+
+
 def _log(build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:
     told = _document(archive, name)
-    entries = [ENTRY.validate_python(one) for one in (told[:MOST_ENTRIES] if isinstance(told, list) else [])]
-    works.put(build, entries)
+    entries: dict[str, Entry] = {}
+    for row, one in enumerate(told[:MOST_ENTRIES] if isinstance(told, list) else [], 1):
+        try:
+            entry = ENTRY.validate_python(one)
+            _has_come(entry.at)
+            entries.setdefault(entry.id, entry)
+        except ValueError as error:
+            found.left_out.append((f"{name}, entry {row}", _reason_of(error)))
+    works.put(build, list(entries.values()))
     found.entries += len(entries)
 
 
 def _track(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:
     of = UUID(name.rpartition("/")[2].partition(".")[0])
-    with archive.open(name) as file:
-        kept = tracks.bring(owner, build.pk, "track.json", file.read(tracks.LARGEST + 1), None).track
+    kept = tracks.bring(owner, build.pk, "track.json", Member(archive, name).read(tracks.LARGEST + 1), None).track
     if kept is not None:
         # The rides come in after the tracks or before them: a track belongs to the ride that has its name, if there is one.
         Track.objects.filter(pk=kept.pk).update(ride=of)
@@ -310,13 +382,9 @@ def _track(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found
 
 
 def _photo(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:
-    with archive.open(name) as file:
-        try:
-            data = pictures.whole(_OfZip(file))
-            works.keep_photo(owner, build.pk, UUID(name.rpartition("/")[2].partition(".")[0]), data)
-            found.files += 1
-        except ApiError as refused:
-            found.left_out.append((name, refused.message))
+    data = pictures.whole(Member(archive, name))
+    works.keep_photo(owner, build.pk, UUID(name.rpartition("/")[2].partition(".")[0]), data)
+    found.files += 1
 
 
 def _record(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:
@@ -324,30 +392,19 @@ def _record(owner: User, build: Build, archive: zipfile.ZipFile, name: str, foun
     for settings in (told.settings, *told.apart):
         check(Settings, settings)
     check(EndPoints, told.end_points)
+    _make_room(SettingsRecord, build, MOST_RECORDS)
     fields = {**told.model_dump(), "by": told.by[:60], "reason": told.reason[:600]}
     record = SettingsRecord.objects.create(build=build, **fields)
     found.settings_records += 1
     folder = f"{name.removesuffix('.json')}/"
     for member in sorted(n for n in archive.namelist() if n.startswith(folder) and not n.endswith("/")):
-        with archive.open(member) as file:
-            try:
-                data = files.whole(owner, build.pk, record.number, _OfZip(file))
-                files.attach(
-                    owner, build.pk, record.number, member.removeprefix(folder).partition("-")[2] or "file", data
-                )
-                found.files += 1
-            except ApiError as refused:
-                found.left_out.append((member, refused.message))
-
-
-class _OfZip:
-    """A member of a zip, read like a request."""
-
-    def __init__(self, file: IO[bytes]) -> None:
-        self._file = file
-
-    def read(self, size: int, /) -> bytes:
-        return self._file.read(size)
+        try:
+            data = files.whole(owner, build.pk, record.number, Member(archive, member))
+            name = member.removeprefix(folder).partition("-")[2] or "file"
+            files.attach(owner, build.pk, record.number, name, data)
+            found.files += 1
+        except (ApiError, BuildFileError) as refused:
+            found.left_out.append((member, _reason_of(refused)))
 
 
 def _part(owner: User, row: Any, found: Brought) -> int:
@@ -357,6 +414,6 @@ def _part(owner: User, row: Any, found: Brought) -> int:
         with transaction.atomic():
             library.add(owner, kind, record)
     except (BuildFileError, ApiError) as error:
-        found.left_out.append((f"part {name}"[:120], str(error).splitlines()[0][:200]))
+        found.left_out.append((f"part {name}"[:120], _reason_of(error)))
         return 0
     return 1

@@ -9,6 +9,7 @@ from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
 
 from boardmath.buildfile.bench_test import BenchTest as Entered
+from boardmath.buildfile.figures import DateOfADay
 from planner.bench_test import BenchTestReport, Standing
 from server.bench_test import services
 from server.bench_test.models import BenchTest
@@ -30,7 +31,8 @@ class KeptTestOut(Schema):
     number: int
     on: date
     by: str
-    build_revision: int
+    build_revision: int | None = None
+    """None for a test that an earlier release took from an archive."""
     record_number: int | None = None
     standing: Standing
     failed: list[str]
@@ -71,7 +73,7 @@ class EnterIn(Schema):
 
 
 class KeepIn(Schema):
-    on: date
+    on: DateOfADay
     by: Annotated[str, Field(max_length=60)] = ""
 
 

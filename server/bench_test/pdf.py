@@ -24,9 +24,10 @@ def bench_test_pdf(name: str, test: BenchTest, report: BenchTestReport) -> bytes
     """A4, portrait, black and white."""
     file = BytesIO()
     by = f" by {test.by}" if test.by else ""
+    revision = f"; build revision {test.build_revision}" if test.build_revision else ""
     record = f", controller as on record {test.record_number}" if test.record_number else ""
     head = (
-        f"Tested on {day_in_words(test.on)}{by}; build revision {test.build_revision}{record}."
+        f"Tested on {day_in_words(test.on)}{by}{revision}{record}."
         if test.on
         else "On . . . . . . . . . .  by . . . . . . . . . .  with the controller as on record . . . . ."
     )

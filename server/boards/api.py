@@ -3,11 +3,11 @@
 from datetime import datetime, timedelta
 from uuid import UUID
 
-from django.http import HttpResponse
+from django.http import HttpResponse, JsonResponse
 from django.utils.text import slugify
 from ninja import Router, Schema, Status
 
-from boardmath.buildfile import BuildFile, read_build
+from boardmath.buildfile import BuildFile, BuildFileError, read_build
 from planner.design.beginning import new_build as empty_design
 from planner.review.summary import file_of
 from server.boards import services
@@ -119,9 +119,12 @@ def restore_build(request: PersonRequest, id: UUID) -> BuildOut:
 
 
 @router.get("/builds/{id}/file", response=BuildFile, exclude_none=True)
-def export_build(request: PersonRequest, id: UUID, response: HttpResponse) -> BuildFile:
-    """The build file to take away."""
+def export_build(request: PersonRequest, id: UUID, response: HttpResponse) -> BuildFile | HttpResponse:
+    """The build file to download; as it is stored where it no longer validates."""
     build = services.get(request.user, id)
-    name = slugify(str(build)) or "build"
-    response["Content-Disposition"] = f'attachment; filename="{name}.json"'
-    return services.file_of(build)
+    named = f'attachment; filename="{slugify(str(build)) or "build"}.json"'
+    response["Content-Disposition"] = named
+    try:
+        return services.file_of(build)
+    except BuildFileError:
+        return JsonResponse(build.document | build.history, headers={"Content-Disposition": named})

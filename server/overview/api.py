@@ -7,6 +7,7 @@ from uuid import UUID
 from django.utils import timezone
 from ninja import Query, Router, Schema
 
+from boardmath.buildfile import BuildFileError
 from boardmath.geometry.shapes import Drawing
 from boardmath.geometry.views.view import draw
 from boardmath.model.sampling import FEW
@@ -20,7 +21,7 @@ from server.boards.schemas import FileIn
 from server.calibration.services import all_taught, taught
 from server.overview import services
 from server.throttles.concurrency import in_turn
-from server.users import Number, PersonRequest
+from server.users import Number, Person, PersonRequest
 
 router = Router(tags=["overview"])
 BOARDS_PAGE = 12
@@ -57,11 +58,21 @@ class ListedBoard(Schema):
     side: Drawing
 
 
+class UnreadableBoard(Schema):
+    """A build of which something that is stored no longer validates: its name, why, and that it is there to be downloaded."""
+
+    id: UUID
+    name: str
+    updated_at: datetime
+    reason: str
+
+
 class Boards(Schema):
     """Some of the person's builds, the latest first, and how many there are in all."""
 
     count: int
     builds: list[ListedBoard]
+    unreadable: list[UnreadableBoard] = []
 
 
 @router.get("/boards", response=Boards, exclude_none=True)
@@ -74,10 +85,28 @@ def boards(
     """Builds of the person with their outcomes, in one run of the engine."""
     mine = Build.objects.of(request.user)
     builds = list(mine[offset : offset + limit])
-    files = all_taught(request.user, builds, [builds_of.file_of(b) for b in builds])
+    unreadable: list[UnreadableBoard] = []
+    rows = _listed(request.user, builds, unreadable)
+    return Boards(count=mine.count(), builds=rows, unreadable=unreadable)
+
+
+def _listed(owner: Person, builds: list[Build], unreadable: list[UnreadableBoard]) -> list[ListedBoard]:
+    """All together; one by one where something of one of them no longer validates, which is put apart."""
+    try:
+        return _together(owner, builds) if builds else []
+    except BuildFileError as error:
+        if len(builds) > 1:
+            return [row for b in builds for row in _listed(owner, [b], unreadable)]
+        (b,) = builds
+        unreadable.append(UnreadableBoard(id=b.id, name=str(b), updated_at=b.updated_at, reason=str(error.faults[0])))
+        return []
+
+
+def _together(owner: Person, builds: list[Build]) -> list[ListedBoard]:
+    files = all_taught(owner, builds, [builds_of.file_of(b) for b in builds])
     heads = headlines(files, FEW)
     all_known = services.known(builds, files, timezone.localdate(), heads=heads)
-    rows = [
+    return [
         ListedBoard(
             id=b.id,
             name=str(b),
@@ -92,4 +121,3 @@ def boards(
         )
         for b, f, h, steps in zip(builds, files, heads, map(next_steps, all_known), strict=True)
     ]
-    return Boards(count=mine.count(), builds=rows)

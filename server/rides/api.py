@@ -1,6 +1,7 @@
 """Rides of a board, tracks, sums, and the file of rides."""
 
 import json
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 from typing import Annotated, Any, Literal
 from uuid import UUID
@@ -11,6 +12,7 @@ from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Field, Query, Router, Schema, Status
 
+from boardmath.buildfile import Fault
 from boardmath.calibration.ride import Ride
 from boardmath.calibration.ride_file import write_rides
 from boardmath.calibration.rolling import RolledOut, rolled_out_of
@@ -62,6 +64,8 @@ class RidesOut(Schema):
     points: list[str]
     """Names of the points at which the board was kept."""
     refused: list[RefusedRide] = []
+    unreadable: list[RefusedRide] = []
+    """Rides that were kept by an earlier release and no longer validate: nothing else counts them."""
     changed: list[UUID] = []
     """Rides of which nothing was taken, as they were changed elsewhere since; ``rides`` has them as they are."""
 
@@ -89,12 +93,14 @@ def _answer(owner: Person, id: UUID, taken: services.Taken | None = None) -> Rid
         currency=file.currency,
         guides=GUIDES,
         points=list(build.revisions.values_list("name", flat=True)),
-        refused=[
-            RefusedRide(id=ride, faults=[FaultOut(field=f.field, reason=f.reason) for f in faults])
-            for ride, faults in (taken.refused if taken else [])
-        ],
+        refused=[_refused(ride, faults) for ride, faults in (taken.refused if taken else [])],
+        unreadable=[_refused(str(ride), faults) for ride, faults in services.unreadable(build).items()],
         changed=taken.changed if taken else [],
     )
+
+
+def _refused(ride: str, faults: Sequence[Fault]) -> RefusedRide:
+    return RefusedRide(id=ride, faults=[FaultOut(field=f.field, reason=f.reason) for f in faults])
 
 
 @router.get("/builds/{id}/rides", response=RidesOut, exclude_none=True)

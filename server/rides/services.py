@@ -13,7 +13,8 @@ from django.db.models import Exists, OuterRef
 from django.utils import timezone
 
 from boardmath.buildfile import Build as BuildDocument
-from boardmath.buildfile import BuildFileError, Fault
+from boardmath.buildfile import BuildFileError, Fault, check
+from boardmath.buildfile.figures import FIRST_YEAR, LAST_YEAR
 from boardmath.calibration.learning import Ridden
 from boardmath.calibration.ride import MOST_RIDES, as_document
 from boardmath.calibration.ride import Ride as RideFile
@@ -22,13 +23,13 @@ from planner.maintenance.schedule import RodeOn
 from server.boards import services as builds
 from server.boards.models import Build
 from server.errors import ApiError
+from server.reader_locale import not_yet
 from server.revisions import services as revisions
 from server.revisions.models import Revision
 from server.rides.models import Ride, Track
 from server.users import Key, Person
 
 MOST_AT_ONCE = 1000
-FUTURE_DAYS = 1
 
 
 @dataclass
@@ -81,7 +82,10 @@ def add(
     for raw, was, (id, faults, ride) in zip(sent, before or [{}] * len(sent), read, strict=True):
         if ride is None or id is None:
             taken.refused.append((str(raw.get("id", ""))[:60], faults))
-        elif id in known and as_document(_file_of(known[id])) not in (as_document(ride), _as_known(was, id)):
+        elif (there_is := _file_of(known[id]) if id in known else None) is not None and as_document(there_is) not in (
+            as_document(ride),
+            _as_known(was, id),
+        ):
             taken.changed.append(id)
         else:
             rows.append(Ride(build=build, ride=id, day=date.fromisoformat(ride.day), said=as_document(ride)))
@@ -112,7 +116,7 @@ def _read(build: BuildDocument, raw: Mapping[str, Any]) -> tuple[UUID | None, li
     except BuildFileError as error:
         return None, error.faults, None
     faults = [] if ride.revision else cannot_be(build, ride)
-    if (date.fromisoformat(ride.day) - timezone.localdate()).days > FUTURE_DAYS:
+    if not_yet(date.fromisoformat(ride.day)):
         faults.append(Fault("day", f"{ride.day} has not come yet"))
     return (id, [], ride) if not faults else (None, faults, None)
 
@@ -165,7 +169,7 @@ def _of_the_log(boards: Sequence[Build]) -> dict[UUID, dict[UUID, RideFile]]:
 def rode_on(boards: Sequence[Build]) -> dict[UUID, list[RodeOn]]:
     """The rides of many boards as maintenance counts them, in three queries: the day, how far, whether it was wet."""
     found: dict[UUID, list[RodeOn]] = {b.pk: [] for b in boards}
-    rows = Ride.objects.filter(build__in=boards, deleted_at=None)
+    rows = Ride.objects.filter(build__in=boards, deleted_at=None, day__year__range=(FIRST_YEAR, LAST_YEAR))
     for build, day, km, wet in rows.values_list("build", "day", "said__way__distance_km", "said__conditions__wet"):
         if km:
             found[build].append(RodeOn(day, float(km), bool(wet)))
@@ -183,7 +187,8 @@ def kept(build: Build, file: BuildDocument | None = None) -> list[Kept]:
     """
     file = file or builds.document_of(build)
     rows = Ride.objects.filter(build=build, deleted_at=None)
-    rides = {r.ride: _file_of(r) for r in rows} | _of_the_log([build])[build.pk]
+    read = {row.ride: ride for row in rows if (ride := _file_of(row)) is not None}
+    rides = read | _of_the_log([build])[build.pk]
     # Of several of one ride the first has what all of them know.
     of_rides = Track.objects.filter(build=build).exclude(ride=None).order_by("-created_at")
     tracks = dict(of_rides.values_list("ride", "id"))
@@ -195,8 +200,23 @@ def kept(build: Build, file: BuildDocument | None = None) -> list[Kept]:
     return sorted(found, key=lambda k: (k.ride.day, k.ride.at or "", str(k.id)))
 
 
-def _file_of(row: Ride) -> RideFile:
-    return RideFile.model_validate(row.said)
+def unreadable(build: Build) -> dict[UUID, list[Fault]]:
+    """Rides of a board that were kept by an earlier release and no longer validate, each with its faults."""
+    found = {}
+    for row in Ride.objects.filter(build=build, deleted_at=None):
+        try:
+            check(RideFile, row.said)
+        except BuildFileError as error:
+            found[row.ride] = error.faults
+    return found
+
+
+def _file_of(row: Ride) -> RideFile | None:
+    """A ride as it was entered; None where it no longer validates, which :func:`unreadable` tells."""
+    try:
+        return check(RideFile, row.said)
+    except BuildFileError:
+        return None
 
 
 class Boards:

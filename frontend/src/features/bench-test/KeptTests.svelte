@@ -70,7 +70,7 @@
   wide
   title={`Test ${opened?.number ?? ''}`}
   remark={opened
-    ? `${dayText(opened.on)}${opened.by ? `, ${opened.by}` : ''}; build revision ${opened.build_revision}${opened.record_number ? `, record ${opened.record_number} set` : ''}. As it was judged then.`
+    ? `${dayText(opened.on)}${opened.by ? `, ${opened.by}` : ''}${opened.build_revision ? `; build revision ${opened.build_revision}` : ''}${opened.record_number ? `, record ${opened.record_number} set` : ''}. As it was judged then.`
     : undefined}
   onclose={() => (opened = null)}
 >

@@ -25,6 +25,8 @@
   import { messageText, momentText, reader } from '$lib/reader.svelte';
 
   let builds = $state.raw<ListedBoard[] | null>(null);
+  /** Boards that are stored in a way that today's release cannot read. */
+  let unreadable = $state.raw<Schemas['UnreadableBoard'][]>([]);
   let count = $state(0);
   let failed = $state(false);
   let fetching = $state(false);
@@ -36,13 +38,14 @@
   let newName = $state('');
   let picker = $state<FilePicker>();
 
+  const shown = $derived((builds?.length ?? 0) + unreadable.length);
   const KEPT = 'boards';
   onMount(() => load());
 
   /** The list of boards as far as it is open, or its next stretch. */
   async function load(further = false): Promise<void> {
     fetching = true;
-    const have = builds?.length ?? 0;
+    const have = shown;
     const query = further ? { offset: have } : { limit: Math.min(Math.max(have, 12), 50) };
     const answer = await api.GET('/api/boards', { params: { query } }).catch(() => null);
     fetching = false;
@@ -52,6 +55,7 @@
     if (!further) void writeCache(KEPT, answer.data);
     const known = new Set(further ? builds?.map((b) => b.id) : []);
     builds = [...(further ? (builds ?? []) : []), ...answer.data.builds.filter((b) => !known.has(b.id))];
+    unreadable = [...(further ? unreadable : []), ...(answer.data.unreadable ?? [])];
     count = answer.data.count;
     ticked = ticked.filter((id) => builds?.some((b) => b.id === id));
   }
@@ -62,6 +66,7 @@
     const kept = await readCache<Schemas['Boards']>(KEPT);
     if (!kept || builds !== null) return;
     builds = kept.builds;
+    unreadable = kept.unreadable ?? [];
     count = kept.count;
     fromCache = true;
   }
@@ -81,7 +86,7 @@
     notices.say(`“${build.name}” duplicated.`);
   }
 
-  async function remove(build: ListedBoard): Promise<void> {
+  async function remove(build: { id: string; name: string }): Promise<void> {
     const params = { path: { id: build.id } };
     const answer = await api.DELETE('/api/builds/{id}', { params }).catch(() => null);
     if (!answer?.response.ok) return unreachable();
@@ -117,6 +122,21 @@
     else if (answer.faults) importFaults = { ...answer.faults, file: file.name };
   }
 </script>
+
+{#snippet unreadableBoards()}
+  {#each unreadable as board (board.id)}
+    <section class="border-t border-line py-4" data-testid="unreadable-board">
+      <h2 class="text-lg">{board.name}</h2>
+      <p class="mt-1 text-sm text-short">
+        This board cannot be read: {board.reason}. Download its file, mend it there, and import it.
+      </p>
+      <p class="mt-2 flex flex-wrap gap-2">
+        <Button href={fileAddress(board.id)} download>Download the file</Button>
+        <Button onclick={() => remove(board)}>Delete</Button>
+      </p>
+    </section>
+  {/each}
+{/snippet}
 
 <svelte:window ononline={() => void load()} />
 <FilePicker
@@ -217,13 +237,16 @@
         </li>
       {/each}
     </ul>
-    {#if builds.length < count}
+    {@render unreadableBoards()}
+    {#if shown < count}
       <p class="border-t border-line py-4">
         <Button disabled={fetching} onclick={() => load(true)}
-          >{fetching ? 'Loading…' : `Show more: ${builds.length} of ${count} loaded`}</Button
+          >{fetching ? 'Loading…' : `Show more: ${shown} of ${count} loaded`}</Button
         >
       </p>
     {/if}
+  {:else if unreadable.length}
+    {@render unreadableBoards()}
   {:else if builds}
     <div class="border-t border-line py-10">
       <p class="font-serif text-xl text-ink2">No boards yet.</p>

@@ -114,6 +114,12 @@
         ])}{/if}
     </p>
   {/if}
+  {#each rides.answer?.unreadable ?? [] as ride (ride.id)}
+    <p class="mb-2 text-sm text-short" data-testid="unreadable-ride">
+      A saved ride cannot be read: {ride.faults[0]?.reason}. It does not count; it stays in the export of your
+      data.
+    </p>
+  {/each}
   {#if rides.notice}
     <p class="mb-2 text-sm text-short" role="alert">
       {rides.notice} <button class="link min-h-6" onclick={() => (rides.notice = '')}>Read</button>
