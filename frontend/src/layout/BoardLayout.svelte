@@ -2,6 +2,7 @@
 <script lang="ts">
   import Button from '$lib/ui/Button.svelte';
   import { untrack, type Snippet } from 'svelte';
+  import { fileAddress } from '$lib/api/client';
   import { getBuild, OpenBuild, type Trouble } from '$lib/build/build.svelte';
   import { pageAt } from '$lib/pages';
   import AccountDialogs from './AccountDialogs.svelte';
@@ -74,6 +75,18 @@
         <h1 class="text-2xl">Board not found</h1>
         <p class="remark mt-2">It may have been deleted, or you may not have access.</p>
         <Button href="/" class="mt-4">To your boards</Button>
+      </main>
+    {:else if trouble === 'unreadable'}
+      <main class="mx-auto max-w-xl px-6 py-16">
+        <h1 class="text-2xl">This board cannot be read</h1>
+        <p class="remark mt-2">
+          Nothing is lost. Download its file, mend it there, and import it; your boards say what is wrong with
+          it.
+        </p>
+        <p class="mt-4 flex flex-wrap gap-2">
+          <Button href={fileAddress(id)} download>Download the file</Button>
+          <Button href="/">To your boards</Button>
+        </p>
       </main>
     {:else if trouble}
       <main class="mx-auto max-w-xl px-6 py-16">

@@ -1,6 +1,6 @@
 import { message } from '../../testing/message';
 import { beforeEach, expect, test, vi } from 'vitest';
-import type { ListedBoard } from '$lib/api/client';
+import type { ListedBoard, Schemas } from '$lib/api/client';
 import { installRouter } from '$lib/navigation';
 import { notices } from '$lib/ui/notices.svelte';
 import { render, screen, textOf, userEvent, within } from '../../testing/component';
@@ -14,13 +14,18 @@ const opened: string[] = [];
 class Boards {
   builds: ListedBoard[];
   binned: ListedBoard[] = [];
+  unreadable: Schemas['UnreadableBoard'][] = [];
 
   constructor(count: number) {
     this.builds = Array.from({ length: count }, (_, i) => row(`b${i}`, `Board ${i}`));
     server.on('GET /api/boards', ({ query }) => {
       const offset = Number(query.get('offset') ?? 0);
       const limit = Number(query.get('limit') ?? 12);
-      return { builds: this.builds.slice(offset, offset + limit), count: this.builds.length };
+      // As at the server, boards that cannot be read count too.
+      const all = [...this.unreadable, ...this.builds];
+      const some = all.slice(offset, offset + limit);
+      const [unreadable, builds] = [some.filter((b) => 'reason' in b), some.filter((b) => !('reason' in b))];
+      return { builds, unreadable, count: all.length };
     });
     server.on('POST /api/builds/{id}/duplicate', ({ params }) => {
       const from = this.builds.find((b) => b.id === params.id)!;
@@ -92,6 +97,19 @@ test('no boards says how to begin', async () => {
   await boards(0);
   expect(await screen.findByText('No boards yet.')).toBeTruthy();
   expect(screen.getByRole('link', { name: 'Start a board' }).getAttribute('href')).toBe('/new-board');
+});
+
+test('a board that cannot be read is named with the reason and its file, and hides no other', async () => {
+  const reason = 'wheels: unknown key';
+  const apart = { id: 'old', name: 'Old light', updated_at: '2026-05-01T10:00:00Z', reason };
+  await boards(13, (boards) => (boards.unreadable = [apart]));
+  const section = within(await screen.findByTestId('unreadable-board'));
+  expect(section.getByText(/cannot be read: wheels: unknown key/)).toBeTruthy();
+  const file = section.getByRole('link', { name: 'Download the file' });
+  expect(file.getAttribute('href')).toBe('/api/builds/old/file');
+  await user.click(screen.getByRole('button', { name: /Show more: 12 of 14 loaded/ }));
+  await vi.waitFor(() => expect(names()).toHaveLength(13));
+  expect(screen.queryByRole('button', { name: /Show more/ })).toBeNull();
 });
 
 test('each board says what is dangerous about it and what comes next', async () => {

@@ -269,6 +269,12 @@ test('a board is fetched, remembered for when there is no network, and missing o
   server.offline = false;
   server.on('GET /api/builds/{id}', () => json(404, { message: 'Not here.', faults: [] }));
   expect(await getBuild(row.id)).toEqual({ trouble: 'missing' });
+  const fault = (field: string) =>
+    json(422, { message: 'It has faults.', faults: [{ field, reason: 'wrong' }] });
+  server.on('GET /api/builds/{id}', () => fault('id'));
+  expect(await getBuild('no-id')).toEqual({ trouble: 'missing' });
+  server.on('GET /api/builds/{id}', () => fault('parts.deck.length_mm'));
+  expect(await getBuild(row.id)).toEqual({ trouble: 'unreadable' });
 });
 
 // --- whatever a person does ---------------------------------------------------------------------------------------------

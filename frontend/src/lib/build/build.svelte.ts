@@ -350,7 +350,7 @@ export class OpenBuild {
 }
 
 /** Why a build cannot be shown; empty while it may still come. */
-export type Trouble = '' | 'missing' | 'unreachable';
+export type Trouble = '' | 'missing' | 'unreachable' | 'unreadable';
 
 /** One build of the person's, as it is or as this device last saw it, or why it cannot be had. */
 export async function getBuild(id: string): Promise<{ build?: BuildOut; trouble: Trouble }> {
@@ -359,6 +359,9 @@ export async function getBuild(id: string): Promise<{ build?: BuildOut; trouble:
     const ready = await upgradeDraft(id, answer.data).catch(() => false);
     return ready ? { build: answer.data, trouble: '' } : { trouble: 'unreachable' };
   }
+  // An address whose id is none has a fault at "id"; a board of an earlier release that is read no more, at its fields.
+  if (answer?.response.status === 422 && faultsOf(answer.error).faults.every((f) => f.field !== 'id'))
+    return { trouble: 'unreadable' };
   if (answer && answer.response.status < 500) return { trouble: 'missing' };
   const build = await readCache<BuildOut>(`build:${id}`);
   return build ? { build, trouble: '' } : { trouble: 'unreachable' };
