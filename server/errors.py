@@ -4,6 +4,7 @@ import json
 from collections.abc import Callable, Mapping
 from typing import Any
 
+import psycopg
 from django.core.exceptions import RequestDataTooBig
 from django.db import DataError, InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
@@ -13,6 +14,7 @@ from ninja.errors import AuthenticationError, AuthorizationError, HttpError, Thr
 from boardmath.buildfile import BuildFileError, read_build
 from boardmath.buildfile.reading import MOST_FAULTS
 
+FULL = "The server's disk is full, so this was not saved; everything that was saved before is safe. Tell the operator."
 AWAY = "The database cannot be reached at the moment; everything that was saved is safe. Try again."
 
 
@@ -49,6 +51,11 @@ class ApiError(Exception):
         super().__init__(message)
         self.message, self.status, self.retry_after = message, status, retry_after
         self.faults = [FaultOut(field=f, reason=r) for f, r in {**(faults or {}), **fields}.items()]
+
+
+def away(error: BaseException | None) -> str:
+    """Why the database did not take something, in words."""
+    return FULL if isinstance(getattr(error, "__cause__", None), psycopg.errors.DiskFull) else AWAY
 
 
 def refusal(error: ApiError) -> JsonResponse:
@@ -142,7 +149,7 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(OperationalError)
     @api.exception_handler(InterfaceError)
     def database_away(request: HttpRequest, error: Exception) -> HttpResponse:
-        return answer(request, FaultsOut(message=AWAY), 503, 5)
+        return answer(request, FaultsOut(message=away(error)), 503, 5)
 
     @api.exception_handler(Http404)
     def not_found(request: HttpRequest, error: Http404) -> HttpResponse:

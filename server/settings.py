@@ -109,7 +109,9 @@ SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = BEHIND_HTTPS
 SECURE_SSL_REDIRECT = BEHIND_HTTPS
 SECURE_REDIRECT_EXEMPT = [r"^healthz$", r"^readyz$", r"^metrics$"]
 SECURE_HSTS_SECONDS = 60 * 60 * 24 * 365 if BEHIND_HTTPS else 0
-SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = BEHIND_HTTPS
+# It binds every other name below the operator's domain, and is hard to take back: theirs to say.
+SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = BEHIND_HTTPS and _said.hsts_preload
+SILENCED_SYSTEM_CHECKS = [] if _said.hsts_preload else ["security.W005", "security.W021"]
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if BEHIND_HTTPS else None
 SECURE_REFERRER_POLICY = "same-origin"
 

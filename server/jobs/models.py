@@ -21,6 +21,12 @@ class State(models.TextChoices):
 W = TypeVar("W", bound="QueuedWork", covariant=True)
 
 
+def silent_for_longer(age: timedelta) -> models.Q:
+    """Of rows whose last word is older than ``age``; or newer, after a clock that was ahead has been set right."""
+    now = timezone.now()
+    return models.Q(beat_at__lt=now - age) | models.Q(beat_at__gt=now + age)
+
+
 class QueuedWorkQuerySet(models.QuerySet[W]):
     """The life of queued work, each step of it one statement: somebody may stop it at the same moment."""
 
@@ -48,7 +54,7 @@ class QueuedWorkQuerySet(models.QuerySet[W]):
 
     def give_up(self, silent_for: timedelta, message: str) -> None:
         """Ends what no worker has reported on for so long."""
-        lost = self.filter(state=State.RUNNING, beat_at__lt=timezone.now() - silent_for)
+        lost = self.filter(silent_for_longer(silent_for), state=State.RUNNING)
         lost.end(State.FAILED, message=message)
 
 
@@ -81,7 +87,11 @@ class QueuedWork(models.Model):
 
     def is_silent(self, silent_for: timedelta) -> bool:
         """Whether it is with a worker that has not reported for so long."""
-        return self.state == State.RUNNING and timezone.now() - self.beat_at > silent_for
+        return self.state == State.RUNNING and self.is_untouched(silent_for)
+
+    def is_untouched(self, age: timedelta) -> bool:
+        """Whether its last word is older than ``age``; or newer, after a clock that was ahead has been set right."""
+        return abs(timezone.now() - self.beat_at) > age
 
 
 class Job(QueuedWork):

@@ -20,7 +20,7 @@ from django.utils import timezone
 from boardmath.buildfile import BuildFileError
 from server.errors import ApiError, of_build_file
 from server.jobs.handlers import JOB_HANDLERS, JobRequest, Made, StopAsked, TooLong
-from server.jobs.models import Job
+from server.jobs.models import Job, silent_for_longer
 from server.users import Person
 
 logger = logging.getLogger(__name__)
@@ -75,7 +75,7 @@ def get(owner: Person, id: UUID) -> Job:
     job = Job.objects.filter(owner=owner, pk=id).defer("made", "upload").first()
     if job is None:
         raise Http404
-    if job.is_under_way and timezone.now() - job.beat_at > UNTOUCHED_FOR:
+    if job.is_under_way and job.is_untouched(UNTOUCHED_FOR):
         call_out()
         job.refresh_from_db(fields=["state", "message", "progress"])
     return job
@@ -89,7 +89,7 @@ def call_out() -> None:
     from server.jobs.tasks import work_through
 
     _give_up_the_lost()
-    waiting = Job.objects.filter(state=Job.State.WAITING, beat_at__lt=timezone.now() - UNTOUCHED_FOR)
+    waiting = Job.objects.filter(silent_for_longer(UNTOUCHED_FOR), state=Job.State.WAITING)
     called = DBTaskResult.objects.ready().filter(queue_name=work_through.queue_name)
     if waiting.exists() and not called.exists():
         work_through.enqueue()

@@ -137,20 +137,22 @@ def test_what_takes_too_long_is_given_up(workshop, makes, monkeypatch):
     assert "longer than" in workshop.send("GET", f"/jobs/{job.pk}").json()["message"]
 
 
-def test_a_job_whose_worker_died_is_said_and_holds_nothing_up(workshop, makes):
+@pytest.mark.parametrize("minutes", [-10, 10], ids=["silent", "a clock that was ahead was set back"])
+def test_a_job_whose_worker_died_is_said_and_holds_nothing_up(workshop, makes, minutes):
     dead, next_one = (services.ask(workshop.user, "paper", {}) for _ in range(2))
-    Job.objects.filter(pk=dead.pk).update(state="running", beat_at=timezone.now() - timedelta(minutes=10))
+    Job.objects.filter(pk=dead.pk).update(state="running", beat_at=timezone.now() + timedelta(minutes=minutes))
     work_through.call()
     assert "worker was lost" in workshop.send("GET", f"/jobs/{dead.pk}").json()["message"]
     assert workshop.send("GET", f"/jobs/{next_one.pk}").json()["state"] == "done"
 
 
-def test_a_call_that_was_lost_with_its_worker_is_made_again_by_who_waits(workshop, makes):
+@pytest.mark.parametrize("minutes", [-1, 1], ids=["silent", "a clock that was ahead was set back"])
+def test_a_call_that_was_lost_with_its_worker_is_made_again_by_who_waits(workshop, makes, minutes):
     job = services.ask(workshop.user, "paper", {})
     DBTaskResult.objects.all().delete()
     workshop.send("GET", f"/jobs/{job.pk}")
     assert DBTaskResult.objects.count() == 0, "it has not waited long"
-    Job.objects.update(beat_at=timezone.now() - timedelta(minutes=1))
+    Job.objects.update(beat_at=timezone.now() + timedelta(minutes=minutes))
     for _ in range(3):
         workshop.send("GET", f"/jobs/{job.pk}")
     assert DBTaskResult.objects.count() == 1
