@@ -67,14 +67,14 @@ ERRORS = {
 """Deviations of the logarithm of what is read off."""
 _VOLTS = {"meter": 0.03, "controller": 0.06, "gauge": 0.15, None: 0.1}
 """V of a pack by which one reading scatters, by what read them; what they are off by each time is a lasting input."""
-_INSTRUMENT = {
+INSTRUMENT = {
     "meter": "meter_offset",
     "controller": "controller_offset",
     "gauge": "gauge_offset",
     None: "meter_offset",
 }
 """The lasting input of what read the volts; where nobody says, it was a meter."""
-_RESTED_S = 300.0
+RESTED_S = 300.0
 _STILL_LOW_V, _STILL_UNSURE_V = 0.012, 0.015
 """V a cell by which a pack that was just ridden lies under its rest, and how unsure that is."""
 _LEAST_USED, _LEAST_SLOPE = 0.02, 0.08
@@ -118,14 +118,15 @@ class Observed:
 
 
 @lru_cache(maxsize=64)
-def _rest_curve(chemistry: int, full_v: float) -> tuple[Array, Array]:
+def rest_curve(chemistry: int, full_v: float) -> tuple[Array, Array]:
+    """States of charge, and V of a cell that rests at them."""
     charges = np.linspace(0.0, 1.0, 401)
     return charges, np.array([open_circuit_voltage(float(chemistry), float(q), full_v) for q in charges])
 
 
 def charge_from_volts(fixed: dict[str, float], cell_v: float) -> tuple[float, float]:
     """State of charge at which a cell rests at ``cell_v``, and V a cell for all of the charge there."""
-    charges, volts = _rest_curve(int(fixed["chemistry"]), fixed["cell_full"])
+    charges, volts = rest_curve(int(fixed["chemistry"]), fixed["cell_full"])
     rising = np.maximum.accumulate(volts)
     charge = float(np.interp(cell_v, rising, charges))
     low, high = max(charge - 0.04, 0.0), min(charge + 0.04, 1.0)
@@ -135,7 +136,7 @@ def charge_from_volts(fixed: dict[str, float], cell_v: float) -> tuple[float, fl
 
 def rest_volts(fixed: dict[str, float], charge: float) -> float:
     """V of the pack at rest."""
-    charges, volts = _rest_curve(int(fixed["chemistry"]), fixed["cell_full"])
+    charges, volts = rest_curve(int(fixed["chemistry"]), fixed["cell_full"])
     return fixed["series"] * float(np.interp(charge, charges, volts))
 
 
@@ -171,7 +172,7 @@ def observed(day: Day, usual: Resolved) -> Observed:
             case UnloadedRun() if run.kmh:
                 found.append(Observation("unloaded_kmh", log(run.kmh), ERRORS["unloaded"], i, quantity="speed"))
             case ChargeRun() if run.wh and run.from_v and run.to_v and run.to_v > run.from_v:
-                low, high = (_charge(day, v, "meter", _RESTED_S) for v in (run.from_v, run.to_v))
+                low, high = (_charge(day, v, "meter", RESTED_S) for v in (run.from_v, run.to_v))
                 between = max(high.charge - low.charge, 0.05)
                 sd = hypot(low.error, high.error) / between
                 of = ERRORS["charger" if run.at == "pack" else "wall"]
@@ -207,24 +208,32 @@ def _read_off(by: str | None, day: Day, per_v: float) -> tuple[tuple[str, float]
     """What a reading's lasting errors do to an observation that grows by ``per_v`` with a V a cell."""
     if per_v == 0.0:
         return ()
-    return (("cell_curve", per_v), (_INSTRUMENT[by], per_v / day.resolved.fixed["series"]))
+    return (("cell_curve", per_v), (INSTRUMENT[by], per_v / day.resolved.fixed["series"]))
+
+
+def cell_reading(series: float, by: str | None, rested: float | None) -> tuple[float, float]:
+    """V a cell by which a pack that was ridden lies under its rest, and by how much V a cell one reading scatters.
+
+    Args:
+        by: what read it; rested: seconds since it was ridden, None where nobody said.
+    """
+    low, unsure = (_STILL_LOW_V, _STILL_UNSURE_V) if rested is None or rested < RESTED_S else (0.0, 0.004)
+    return (low / 2.0 if rested is None else low), hypot(_VOLTS[by] / series, unsure)
 
 
 def _charge(day: Day, volts: float, by: str | None, rested: float | None) -> _ReadCharge:
     """State of charge from a pack's volts, and how unsure it is."""
     series = day.resolved.fixed["series"]
-    low, unsure = (_STILL_LOW_V, _STILL_UNSURE_V) if rested is None or rested < _RESTED_S else (0.0, 0.004)
-    if rested is None:
-        low, unsure = low / 2.0, unsure
+    low, scatter = cell_reading(series, by, rested)
     charge, slope = charge_from_volts(day.resolved.fixed, volts / series + low)
-    return _ReadCharge(charge, hypot(_VOLTS[by] / series, unsure) / slope, 1.0 / slope)
+    return _ReadCharge(charge, scatter / slope, 1.0 / slope)
 
 
 def _start(day: Day) -> _ReadCharge:
     """The charge that a ride set out with; without a deviation where it was not said."""
     said = day.ride.pack
     if said.start_v is not None:
-        read = _charge(day, said.start_v, said.by, _RESTED_S)
+        read = _charge(day, said.start_v, said.by, RESTED_S)
         return replace(read, charge=min(read.charge, 1.0))
     if said.start_pct is not None:
         return _ReadCharge(said.start_pct / 100.0, 0.03)
@@ -412,7 +421,7 @@ def _of_a_run(seen: Observed, o: Observation, b: Boards) -> Array:
         )
         return np.asarray(np.log(np.maximum(sweeps.free_speeds(b, charge)[0][:, 0] * 3.6, _TINY)))
     assert isinstance(run, ChargeRun)
-    low, high = (_charge(seen.day, v or 0.0, "meter", _RESTED_S).charge for v in (run.from_v, run.to_v))
+    low, high = (_charge(seen.day, v or 0.0, "meter", RESTED_S).charge for v in (run.from_v, run.to_v))
     mean_v = rest_volts(seen.day.resolved.fixed, (low + high) / 2.0) * (1.0 + (INTO_PACK - 1.0) / 2.0)
     into = b.pack_capacity * (high - low) * mean_v / 3600.0
     return np.asarray(np.log(np.maximum(into if run.at == "pack" else into / WALL, _TINY)))

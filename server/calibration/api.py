@@ -8,6 +8,7 @@ from ninja import Field, Router, Schema
 from boardmath.calibration.report import CalibrationReport
 from boardmath.model.resolution import Incomplete
 from planner.rides.claims import ClaimReport, check_claim, read_claim
+from planner.rides.how_far import HowFar, how_far
 from server.boards import services as builds
 from server.boards.schemas import DocumentIn
 from server.calibration import services
@@ -55,5 +56,17 @@ def claim_on_build(request: PersonRequest, payload: ClaimIn) -> ClaimReport:
     file = services.board_in(request, payload)
     try:
         return check_claim(file, read_claim(payload.claim))
+    except Incomplete as error:
+        raise ApiError("There is no prediction yet.", document=error.needs[0].reason) from None
+
+
+@router.post("/how-far", response=HowFar, exclude_none=True)
+@in_turn
+def how_far_from_here(request: PersonRequest, payload: DocumentIn) -> HowFar:
+    """What is left at every reading of a build's pack: a table that a phone keeps for when there is no network."""
+    if payload.board is not None:
+        builds.get(request.user, payload.board)
+    try:
+        return how_far(services.board_in(request, payload))
     except Incomplete as error:
         raise ApiError("There is no prediction yet.", document=error.needs[0].reason) from None

@@ -165,6 +165,11 @@ def rides_states(page: Page, look: Look) -> Iterator[None]:
     page.get_by_test_id("ride-line").first.get_by_role("button").first.click()
     page.get_by_test_id("judged-figure").first.wait_for()
     yield
+    page.get_by_role("button", name="How far?").click()
+    page.get_by_label("Volts now").fill("38")
+    page.get_by_label("Way home").fill("8")
+    page.get_by_test_id("how-far").wait_for()
+    yield
     page.get_by_role("button", name="Tests").click()
     yield
     page.get_by_role("button", name="A claim").click()

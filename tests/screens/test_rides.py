@@ -1,5 +1,7 @@
 """Rides, by touch and by mouse: written down in five seconds, brought in, judged, learnt from, taken back."""
 
+import re
+
 import pytest
 from playwright.sync_api import Page, expect
 
@@ -61,12 +63,22 @@ def test_a_ride_is_written_down_in_four_touches_and_judged(phone: Page):
 def test_what_is_written_down_without_network_arrives_once(phone: Page):
     id = open_rides(phone)
     phone.evaluate("navigator.serviceWorker.ready.then(() => true)")
+    phone.get_by_role("button", name="How far?").tap()
+    phone.get_by_label("Volts now").wait_for()
+    phone.get_by_label("Views of the rides").get_by_role("button", name="Rides").tap()
     phone.context.set_offline(True)
     write(phone, "6.4 mi", "41.5", "37.2")
     write(phone, "8", "41.5", "38.6")
     expect(phone.get_by_test_id("rides-waiting")).to_contain_text("2 entries wait")
     phone.reload()
     expect(phone.get_by_test_id("ride-line")).to_have_count(2)
+    # Whether it goes home is asked where there is no network.
+    phone.get_by_role("button", name="How far?").tap()
+    phone.get_by_label("Volts now").fill("38")
+    expect(phone.get_by_test_id("how-far")).to_contain_text(re.compile(r"At least [\d.]+\s+km, 80 % likely"))
+    phone.get_by_label("Way home").fill("90")
+    expect(phone.get_by_test_id("how-far")).to_contain_text("Home: under 10 % likely")
+    phone.get_by_label("Views of the rides").get_by_role("button", name="Rides").tap()
     phone.context.set_offline(False)
     rides = arrived(phone, id)
     assert sorted(round(r["ride"]["way"]["distance_km"], 1) for r in rides) == [8.0, 10.3]

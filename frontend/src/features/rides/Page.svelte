@@ -15,14 +15,24 @@
   import Entry from './Entry.svelte';
   import Months from './Months.svelte';
   import RideCard from './RideCard.svelte';
+  import { api } from '$lib/api/client';
+  import { Query } from '$lib/sync/query.svelte';
+  import HowFar from './HowFar.svelte';
   import { Rides, type RideLine } from './rides.svelte';
   import Tests from './Tests.svelte';
 
   const build = getBuildContext();
   const rides = new Rides(build);
   onDestroy(() => rides.close());
+  /** What is left at each reading; asked before it is needed, so that it is here where there is no network. */
+  const left = new Query(
+    () => build.board,
+    (document, signal) => api.POST('/api/how-far', { body: { document, board: build.id }, signal }),
+    { pause: 250, cacheKey: () => `how-far:${build.id}` },
+  );
   const VIEWS = [
     ['rides', 'Rides'],
+    ['how-far', 'How far?'],
     ['tests', 'Tests'],
     ['claim', 'A claim'],
   ] as const;
@@ -125,7 +135,9 @@
       {rides.notice} <button class="link min-h-6" onclick={() => (rides.notice = '')}>Read</button>
     </p>
   {/if}
-  {#if view === 'tests'}
+  {#if view === 'how-far'}
+    <HowFar asked={left} />
+  {:else if view === 'tests'}
     <Tests {rides} onkept={go} />
   {:else if view === 'claim'}
     <ClaimCheck {build} />

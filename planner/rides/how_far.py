@@ -1,0 +1,198 @@
+"""How far can I still go? For what a meter, the controller or a gauge reads now: the charge, and the kilometres that are left.
+
+A small table of a board with its rider, to be looked up without a network: rows of volts, columns of chances.
+"""
+
+from typing import Literal
+
+import numpy as np
+from pydantic import BaseModel
+
+from boardmath.buildfile import Build
+from boardmath.calibration.observing import INSTRUMENT, RESTED_S, cell_reading, rest_curve
+from boardmath.engine import sweeps
+from boardmath.engine.boards import changed, stacked
+from boardmath.interval import Interval
+from boardmath.likelihood import ALMOST_CERTAIN, LIKELY, WithChance, in_words
+from boardmath.messages import Message, message
+from boardmath.model.evaluation import Evaluation
+from boardmath.model.model_inputs import COLUMN
+from boardmath.model.sampling import standard_normal
+from boardmath.physics.types import Array
+
+ReadBy = Literal["meter", "controller", "gauge"]
+READ_BY: tuple[ReadBy, ...] = ("meter", "controller", "gauge")
+CHANCES = (ALMOST_CERTAIN, 0.9, LIKELY, 0.7, 0.6, 0.5, 0.4, 0.3, 1.0 - LIKELY, 0.1)
+"""Of which the distance is told that is reached with at least that chance."""
+IN_A_COLUMN = (ALMOST_CERTAIN, LIKELY, 0.5, 1.0 - LIKELY)
+"""Those that are shown; between them a way home has its own."""
+PACES = (1.0, 0.8, 0.6)
+"""Shares of the usual speed: as always, gently, and as slowly as anybody keeps up on the way home; to whole km/h."""
+SAMPLES = 256
+LEVELS = 13
+"""States of charge from which each board is ridden to its end; between them the way that is left is nearly straight."""
+STEP_V = 0.05
+"""Of a cell, between two rows."""
+
+
+class Chance(WithChance):
+    """The chance with which at least so far is reached; ``shown`` where it is a column of the table."""
+
+    in_words: str
+    shown: bool = False
+
+
+class Below(BaseModel):
+    """What is said of a reading under so many volts."""
+
+    volts: float
+    says: Message
+
+
+class PaceLeft(BaseModel):
+    """A speed on the flat, and the km that are reached at it with each chance."""
+
+    speed_kmh: float
+    km: list[float]
+
+
+class RowOfVolts(BaseModel):
+    """What is left at a reading: charge as a share, and by pace how far."""
+
+    volts: float
+    charge: Interval
+    paces: list[PaceLeft]
+
+
+class ReadingTable(BaseModel):
+    """Rows for one way of reading, from the lowest volts to a full pack; and what is said outside of them, lowest volts first."""
+
+    by: ReadBy
+    rested: bool
+    rows: list[RowOfVolts]
+    below: list[Below]
+    above: Message
+
+
+class HowFar(BaseModel):
+    """All ways of reading; the chance that is left beyond the last column is ``beyond``."""
+
+    chances: list[Chance]
+    beyond: Chance
+    tables: list[ReadingTable]
+    assumes: Message
+    """For whom and what the figures are."""
+
+
+def how_far(build: Build, samples: int = SAMPLES) -> HowFar:
+    """What is left for every reading of a board's pack.
+
+    Args:
+        build: the board as it is, with what rides taught.
+
+    Raises:
+        Incomplete: the board cannot be predicted yet.
+    """
+    evaluation = Evaluation(build, samples)
+    kilometres = _kilometres(evaluation)
+    taught = build.calibration.rides if build.calibration else 0
+    return HowFar(
+        chances=[Chance(chance=c, in_words=in_words(c), shown=c in IN_A_COLUMN) for c in CHANCES],
+        beyond=Chance(chance=0.0, in_words=f"under {in_words(CHANCES[-1])}"),
+        tables=[_table(evaluation, kilometres, by, rested) for by in READ_BY for rested in (True, False)],
+        assumes=message(
+            "Until the pack is empty, with {load} on board at {air} and the brief’s wind and hills; {known}. "
+            "Empty is where the controller cuts off: keep a margin.",
+            load=(evaluation.resolved.inputs["load"].value, "body_mass"),
+            air=(float(evaluation.board.ambient[0]), "temperature"),
+            known=message("calibrated by {rides} rides", rides=taught)
+            if taught
+            else message("not calibrated by rides yet"),
+        ),
+    )
+
+
+def _kilometres(evaluation: Evaluation) -> Array:
+    """km to the cut-off from every level of charge at every pace, of shape (levels, paces, 1 + samples)."""
+    boards, levels, usual = evaluation.boards, np.linspace(0.0, 1.0, LEVELS), float(evaluation.board.cruise_speed[0])
+    many = [
+        changed(
+            boards,
+            charge_start=level,
+            cruise_speed=boards.cruise_speed * speed / (usual * 3.6),
+            mean_speed=boards.mean_speed * speed / (usual * 3.6),
+        )
+        for level in levels
+        for speed in _paces(evaluation)
+    ]
+    left = sweeps.rides(stacked(many)).to_the_end / 1000.0
+    return np.asarray(left).reshape(LEVELS, len(PACES), len(boards))
+
+
+def _paces(evaluation: Evaluation) -> list[float]:
+    """km/h on the flat."""
+    usual = float(evaluation.board.cruise_speed[0]) * 3.6
+    return [usual, *(max(float(round(usual * share)), 1.0) for share in PACES[1:])]
+
+
+def _ends(rows: list[RowOfVolts], lowest_v: float, full_v: float) -> tuple[list[Below], Message]:
+    """What is said under what no cell should have (common practice, no source), under the first row, and above the last."""
+    deep = message(
+        "Under {lowest} the cells are below the least that they should ever have. Do not ride, and do not charge the pack as it "
+        "is: cells that were that low can catch fire when they are charged. Measure each group, and ask somebody who repairs "
+        "packs.",
+        lowest=(lowest_v, "voltage"),
+    )
+    empty = message(
+        "Under {first} nothing is left that the controller gives. Do not ride on, and charge the pack soon: cells that stay "
+        "empty are damaged.",
+        first=(rows[0].volts, "voltage"),
+    )
+    above = message(
+        "This pack is full at {full}. Check the reading, and the cells that the board says; do not charge a pack that is above "
+        "its full voltage.",
+        full=(full_v, "voltage"),
+    )
+    return [Below(volts=round(lowest_v, 2), says=deep), Below(volts=rows[0].volts, says=empty)], above
+
+
+def _table(evaluation: Evaluation, kilometres: Array, by: ReadBy, rested: bool) -> ReadingTable:
+    fixed, z = evaluation.resolved.fixed, evaluation.normal_scores
+    series = fixed["series"]
+    charges, volts = rest_curve(int(fixed["chemistry"]), fixed["cell_full"])
+    rising = np.maximum.accumulate(volts)
+    low, scatter = cell_reading(series, by, RESTED_S if rested else 0.0)
+
+    def offset(name: str) -> Array:
+        return np.asarray(evaluation.resolved.inputs[name].spread * z[:, COLUMN[name]])
+
+    own = np.concatenate([[0.0], standard_normal(evaluation.samples)[:, -2]])
+    wrong_by = offset("cell_curve") + offset(INSTRUMENT[by]) / series + scatter * own
+    rows: list[RowOfVolts] = []
+    for cell_v in np.arange(rising[0], rising[-1] + STEP_V, STEP_V):
+        charge = np.interp(cell_v + low - wrong_by, rising, charges)
+        paces = []
+        for i, speed in enumerate(_paces(evaluation)):
+            left = evaluation.of_the_next_ride(_at(kilometres[:, i], charge))
+            reached = np.quantile(left[1:], [1.0 - chance for chance in CHANCES])
+            paces.append(PaceLeft(speed_kmh=round(speed, 1), km=[round(float(km), 1) for km in reached]))
+        if rows and not any(km for pace in rows[-1].paces for km in pace.km):
+            rows.pop()  # of those at which nothing is left the last is enough
+        rows.append(RowOfVolts(volts=round(float(cell_v * series), 2), charge=_band(charge), paces=paces))
+    below, above = _ends(rows, float(rising[0] * series), float(rising[-1] * series))
+    return ReadingTable(by=by, rested=rested, rows=rows, below=below, above=above)
+
+
+def _band(share: Array) -> Interval:
+    low, high = np.quantile(share[1:], (0.1, 0.9))
+    return Interval(low=round(float(low), 3), mid=round(float(share[0]), 3), high=round(float(high), 3))
+
+
+def _at(kilometres: Array, charge: Array) -> Array:
+    """Of each sample what is left at its own charge, of shape (1 + samples,)."""
+    place, each = charge * (LEVELS - 1), np.arange(len(charge))
+    below = np.minimum(place.astype(int), LEVELS - 2)
+    # Where nothing is left at the level below, the cut-off is somewhere between: the line of the next two levels finds it.
+    below = np.where(kilometres[below, each] > 0.0, below, np.minimum(below + 1, LEVELS - 2))
+    per_level = kilometres[below + 1, each] - kilometres[below, each]
+    return np.maximum(kilometres[below, each] + (place - below) * per_level, 0.0)
