@@ -17,7 +17,7 @@ from boardmath.likelihood import ALMOST_CERTAIN, LIKELY, WithChance, in_words
 from boardmath.messages import Message, message
 from boardmath.model.evaluation import Evaluation
 from boardmath.model.model_inputs import COLUMN
-from boardmath.model.sampling import standard_normal
+from boardmath.model.sampling import FEW, standard_normal
 from boardmath.physics.types import Array
 
 ReadBy = Literal["meter", "controller", "gauge"]
@@ -28,7 +28,6 @@ IN_A_COLUMN = (ALMOST_CERTAIN, LIKELY, 0.5, 1.0 - LIKELY)
 """Those that are shown; between them a way home has its own."""
 PACES = (1.0, 0.8, 0.6)
 """Shares of the usual speed: as always, gently, and as slowly as anybody keeps up on the way home; to whole km/h."""
-SAMPLES = 256
 LEVELS = 13
 """States of charge from which each board is ridden to its end; between them the way that is left is nearly straight."""
 STEP_V = 0.05
@@ -84,7 +83,7 @@ class HowFar(BaseModel):
     """For whom and what the figures are."""
 
 
-def how_far(build: Build, samples: int = SAMPLES) -> HowFar:
+def how_far(build: Build, samples: int = FEW) -> HowFar:
     """What is left for every reading of a board's pack.
 
     Args:
@@ -114,29 +113,31 @@ def how_far(build: Build, samples: int = SAMPLES) -> HowFar:
 
 def _kilometres(evaluation: Evaluation) -> Array:
     """km to the cut-off from every level of charge at every pace, of shape (levels, paces, 1 + samples)."""
-    boards, levels, usual = evaluation.boards, np.linspace(0.0, 1.0, LEVELS), float(evaluation.board.cruise_speed[0])
+    boards = evaluation.boards
     many = [
         changed(
             boards,
             charge_start=level,
-            cruise_speed=boards.cruise_speed * speed / (usual * 3.6),
-            mean_speed=boards.mean_speed * speed / (usual * 3.6),
+            cruise_speed=boards.cruise_speed * share,
+            mean_speed=boards.mean_speed * share,
         )
-        for level in levels
-        for speed in _paces(evaluation)
+        for level in np.linspace(0.0, 1.0, LEVELS)
+        for _, share in _paces(evaluation)
     ]
     left = sweeps.rides(stacked(many)).to_the_end / 1000.0
     return np.asarray(left).reshape(LEVELS, len(PACES), len(boards))
 
 
-def _paces(evaluation: Evaluation) -> list[float]:
-    """km/h on the flat."""
-    usual = float(evaluation.board.cruise_speed[0]) * 3.6
-    return [usual, *(max(float(round(usual * share)), 1.0) for share in PACES[1:])]
+def _paces(evaluation: Evaluation) -> list[tuple[float, float]]:
+    """Of each pace the km/h on the flat, as far as the board reaches them, and its share of the usual speed."""
+    wanted, usual = float(evaluation.board.cruise_speed[0]) * 3.6, evaluation.cruise * 3.6
+    slower = [max(float(round(usual * share)), 1.0) for share in PACES[1:]]
+    return [(usual, 1.0), *((speed, speed / wanted) for speed in slower)]
 
 
-def _ends(rows: list[RowOfVolts], lowest_v: float, full_v: float) -> tuple[list[Below], Message]:
+def _ends(rows: list[RowOfVolts], series: float, cell_v: tuple[float, float]) -> tuple[list[Below], Message]:
     """What is said under what no cell should have (common practice, no source), under the first row, and above the last."""
+    lowest_v, full_v = cell_v[0] * series, cell_v[1] * series
     deep = message(
         "Under {lowest} the cells are below the least that they should ever have. Do not ride, and do not charge the pack as it "
         "is: cells that were that low can catch fire when they are charged. Measure each group, and ask somebody who repairs "
@@ -144,9 +145,10 @@ def _ends(rows: list[RowOfVolts], lowest_v: float, full_v: float) -> tuple[list[
         lowest=(lowest_v, "voltage"),
     )
     empty = message(
-        "Under {first} nothing is left that the controller gives. Do not ride on, and charge the pack soon: cells that stay "
-        "empty are damaged.",
+        "Under {first} nothing is left that the controller gives. Do not ride on. Measure each group before you charge: one under "
+        "{cell} must not be charged. Then charge soon: cells that stay empty are damaged.",
         first=(rows[0].volts, "voltage"),
+        cell=(cell_v[0], "voltage"),
     )
     above = message(
         "This pack is full at {full}. Check the reading, and the cells that the board says; do not charge a pack that is above "
@@ -172,14 +174,14 @@ def _table(evaluation: Evaluation, kilometres: Array, by: ReadBy, rested: bool) 
     for cell_v in np.arange(rising[0], rising[-1] + STEP_V, STEP_V):
         charge = np.interp(cell_v + low - wrong_by, rising, charges)
         paces = []
-        for i, speed in enumerate(_paces(evaluation)):
+        for i, (speed, _) in enumerate(_paces(evaluation)):
             left = evaluation.of_the_next_ride(_at(kilometres[:, i], charge))
             reached = np.quantile(left[1:], [1.0 - chance for chance in CHANCES])
             paces.append(PaceLeft(speed_kmh=round(speed, 1), km=[round(float(km), 1) for km in reached]))
         if rows and not any(km for pace in rows[-1].paces for km in pace.km):
             rows.pop()  # of those at which nothing is left the last is enough
         rows.append(RowOfVolts(volts=round(float(cell_v * series), 2), charge=_band(charge), paces=paces))
-    below, above = _ends(rows, float(rising[0] * series), float(rising[-1] * series))
+    below, above = _ends(rows, series, (float(rising[0]), float(rising[-1])))
     return ReadingTable(by=by, rested=rested, rows=rows, below=below, above=above)
 
 

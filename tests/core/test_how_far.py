@@ -75,6 +75,15 @@ def test_a_reading_outside_of_the_rows_is_told_what_it_means(found):
         assert deep.volts < empty.volts == one.rows[0].volts
         assert "do not charge the pack" in deep.says.text
         assert "Do not ride on" in empty.says.text
+        assert "one under 2.5 V must not be charged" in empty.says.text.replace("\u00a0", " ")
+
+
+def test_no_pace_is_faster_than_the_board():
+    in_a_hurry = read_build(changed(SPIT_RUNNER, {"brief.cruise_kmh": 70.0}))
+    usual, *slower = [p.speed_kmh for p in how_far(in_a_hurry).tables[0].rows[-1].paces]
+    assert usual == pytest.approx(float(Evaluation(in_a_hurry, 0).headlines.top_speed[0]) * 3.6, abs=0.05)
+    assert usual < 70.0
+    assert slower == [round(usual * 0.8), round(usual * 0.6)]
 
 
 def test_what_rides_taught_is_in_it_and_a_bare_board_is_refused(build, found):
