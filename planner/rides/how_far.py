@@ -145,8 +145,8 @@ def _ends(rows: list[RowOfVolts], series: float, cell_v: tuple[float, float]) ->
         lowest=(lowest_v, "voltage"),
     )
     empty = message(
-        "Under {first} nothing is left that the controller gives. Do not ride on. Measure each group before you charge: one under "
-        "{cell} must not be charged. Then charge soon: cells that stay empty are damaged.",
+        "Under {first} nothing is left that the controller gives. Do not ride on. Measure each group before you charge: one "
+        "under {cell} must not be charged. Then charge soon: cells that stay empty are damaged.",
         first=(rows[0].volts, "voltage"),
         cell=(cell_v[0], "voltage"),
     )
