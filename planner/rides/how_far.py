@@ -197,4 +197,4 @@ def _at(kilometres: Array, charge: Array) -> Array:
     # Where nothing is left at the level below, the cut-off is somewhere between: the line of the next two levels finds it.
     below = np.where(kilometres[below, each] > 0.0, below, np.minimum(below + 1, LEVELS - 2))
     per_level = kilometres[below + 1, each] - kilometres[below, each]
-    return np.maximum(kilometres[below, each] + (place - below) * per_level, 0.0)
+    return np.asarray(np.maximum(kilometres[below, each] + (place - below) * per_level, 0.0))

@@ -3,8 +3,10 @@
 from typing import Annotated
 from uuid import UUID
 
+from django.utils.text import slugify
 from ninja import Field, Router, Schema
 
+from boardmath.buildfile import Build, read_build, write_build
 from boardmath.calibration.report import CalibrationReport
 from boardmath.model.resolution import Incomplete
 from planner.rides.claims import ClaimReport, check_claim, read_claim
@@ -12,11 +14,16 @@ from planner.rides.how_far import HowFar, how_far
 from server.boards import services as builds
 from server.boards.schemas import DocumentIn
 from server.calibration import services
+from server.calibration.card import how_far_card
 from server.errors import ApiError
+from server.jobs import services as jobs
+from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
+from server.jobs.handlers import JobRequest, Made, job_handler
 from server.throttles.concurrency import in_turn
 from server.users import PersonRequest
 
 router = Router(tags=["calibration"])
+CARD = "voltscard"
 
 
 class LearnedFrom(Schema):
@@ -51,9 +58,7 @@ def calibration_of_build(request: PersonRequest, id: UUID) -> CalibrationOut:
 @in_turn
 def claim_on_build(request: PersonRequest, payload: ClaimIn) -> ClaimReport:
     """A figure that somebody promises, held against a build."""
-    if payload.board is not None:
-        builds.get(request.user, payload.board)
-    file = services.board_in(request, payload)
+    file = _asked_of(request, payload)
     try:
         return check_claim(file, read_claim(payload.claim))
     except Incomplete as error:
@@ -64,9 +69,31 @@ def claim_on_build(request: PersonRequest, payload: ClaimIn) -> ClaimReport:
 @in_turn
 def how_far_from_here(request: PersonRequest, payload: DocumentIn) -> HowFar:
     """What is left at every reading of a build's pack: a table that a phone keeps for when there is no network."""
+    return _how_far(_asked_of(request, payload))
+
+
+@router.post("/how-far/card", response=JOB_RESPONSE, exclude_none=True)
+def card_of_volts(request: PersonRequest, payload: DocumentIn) -> JobResponse:
+    """Asks for a card to tape on the board, A7: volts, charge and what is left."""
+    return job_response(jobs.ask(request.user, CARD, {"build": write_build(_asked_of(request, payload))}))
+
+
+@job_handler(CARD)
+def _card(job: JobRequest) -> Made:
+    build = read_build(job.payload["build"])
+    name = build.name or "Board"
+    return Made(how_far_card(name, _how_far(build)), "application/pdf", f"{slugify(name) or 'board'}-volts.pdf")
+
+
+def _asked_of(request: PersonRequest, payload: DocumentIn) -> Build:
+    """The build of a request; the board that it says it is has to be the person's."""
     if payload.board is not None:
         builds.get(request.user, payload.board)
+    return services.board_in(request, payload)
+
+
+def _how_far(build: Build) -> HowFar:
     try:
-        return how_far(services.board_in(request, payload))
+        return how_far(build)
     except Incomplete as error:
         raise ApiError("There is no prediction yet.", document=error.needs[0].reason) from None

@@ -6,11 +6,13 @@ from uuid import uuid4
 
 import pytest
 
+from boardmath.messages import written
 from server.calibration.models import Lesson
 from server.rides.models import Ride, Track
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_tracks import gpx, ridden
 from tests.server.conftest import NOON, Workshop
+from tests.server.papers import pages_of, text_of
 
 pytestmark = pytest.mark.django_db
 BOARD = changed(SPIT_RUNNER, {"assumptions.wind_ms": None})
@@ -279,3 +281,23 @@ def test_what_another_board_has_learnt_since_is_carried_too(workshop):
     assert band(workshop, board=other) < 0.98 * one
     hub = changed(BOARD, {"parts.wheels.diameter_mm": 100})
     assert band(workshop, hub) < 0.9 * band(Workshop("godwit"), hub)
+
+
+def test_how_far_is_asked_of_a_board_and_printed_to_be_taped_on_it(workshop, other_workshop):
+    build = workshop.new({**SPIT_RUNNER, "name": "Season & more"})
+    body = {"document": build["document"], "board": build["id"]}
+    found = workshop.send("POST", "/how-far", body).json()
+    rows = next(t["rows"] for t in found["tables"] if (t["by"], t["rested"]) == ("meter", True))
+    pages = pages_of(workshop.made("/how-far/card", body))
+    assert len(pages) == 1
+    text = text_of(workshop.made("/how-far/card", body))
+    assert "Season & more: volts at rest" in text
+    counted = [c["in_words"] for c in found["chances"]].index("80 % likely")
+    full = rows[-1]["paces"][0]["km"][counted]
+    assert written(full, "distance") in text.replace("\u00a0", " ") or written(full, "distance") in text
+    assert "do not charge the pack as it is" in text
+    for path in ("/how-far", "/how-far/card"):
+        assert other_workshop.send("POST", path, body).status_code == 404, "somebody else's board"
+    bare = {"document": {**SPIT_RUNNER, "parts": {}, "settings": {}}}
+    refused = workshop.send("POST", "/how-far", bare)
+    assert (refused.status_code, refused.json()["faults"][0]["field"]) == (422, "document")

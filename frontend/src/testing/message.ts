@@ -1,2 +1,7 @@
+import type { Schemas } from '$lib/api/client';
+
 /** A sentence as the core answers it. */
-export const message = (template: string, values: object = {}) => ({ text: template, template, values });
+export const message = (
+  template: string,
+  values: Schemas['Message']['values'] = {},
+): Schemas['Message'] & { values: Schemas['Message']['values'] } => ({ text: template, template, values });

@@ -1,6 +1,8 @@
 <!-- How far can I still go? From the volts that a meter shows now, without a network too. -->
 <script lang="ts">
-  import type { Schemas } from '$lib/api/client';
+  import { api, type Schemas } from '$lib/api/client';
+  import type { OpenBuild } from '$lib/build/build.svelte';
+  import { tray } from '$lib/jobs/tray.svelte';
   import { reader } from '$lib/reader.svelte';
   import type { Query } from '$lib/sync/query.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
@@ -8,7 +10,7 @@
   import RideFigure from './RideFigure.svelte';
   import { chanceOf, leftAt } from './how-far';
 
-  let { asked }: { asked: Query<Schemas['Build'], Schemas['HowFar']> } = $props();
+  let { build, asked }: { build: OpenBuild; asked: Query<Schemas['Build'], Schemas['HowFar']> } = $props();
 
   const TONE = { likely: 'text-holds', uncertain: 'text-unsure', unlikely: 'text-short' } as const;
   const MARK = { likely: '✓', uncertain: '~', unlikely: '✕' } as const;
@@ -24,6 +26,10 @@
   let rested = $state(true);
 
   const answer = $derived(asked.answer);
+  const card = () =>
+    tray.download('The card of volts', () =>
+      api.POST('/api/how-far/card', { body: { document: build.board, board: build.id } }),
+    );
   const say = (value: number, quantity: string) => written(value, quantity, reader.units);
   function entered(text: string, path: string): { value: number | null; fault: string } {
     const found = parse(text, figureSpec(`ride.${path}`), reader.units);
@@ -42,6 +48,7 @@
 
 <p class="remark mb-2 text-sm">
   Enter the volts that the pack has now. Stop first: under load every pack reads low.
+  {#if answer}<button class="link min-h-6" onclick={() => void card()}>Card to tape on the board</button>{/if}
 </p>
 {#if answer}
   <form

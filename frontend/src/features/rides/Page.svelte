@@ -136,7 +136,7 @@
     </p>
   {/if}
   {#if view === 'how-far'}
-    <HowFar asked={left} />
+    <HowFar {build} asked={left} />
   {:else if view === 'tests'}
     <Tests {rides} onkept={go} />
   {:else if view === 'claim'}
