@@ -16,7 +16,7 @@ from planner.shared.picture import Picture
 from planner.shared.report import Report, StepStatus
 from planner.shared.step import PHASES, Check
 from server.assembly.models import Photo
-from server.controller_settings.paper import CAUTION, SMALL, STYLES, paper, picture, ruled, words
+from server.paper import CAUTION, SMALL, STYLES, paper, picture, ruled, words
 
 FORMAT = "sand-pocket/build-book"
 STATES = {

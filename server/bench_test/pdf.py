@@ -13,7 +13,7 @@ from boardmath.buildfile.bench_test import MotorOnTheStand
 from boardmath.messages import day_in_words, written
 from planner.bench_test import BenchTestReport, Step
 from server.bench_test.models import BenchTest
-from server.controller_settings.paper import CAUTION, SMALL, STYLES, paper, ruled, words
+from server.paper import CAUTION, SMALL, STYLES, paper, ruled, words
 
 BLANK = "...................."
 NEVER_BROKEN = "\u00a0"

@@ -10,7 +10,7 @@ from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer
 
 from boardmath.messages import written
 from planner.rides.how_far import HowFar, RowOfVolts
-from server.controller_settings.paper import STYLES, ruled, words
+from server.paper import STYLES, ruled, words
 
 _TEXT = ParagraphStyle("volts", STYLES["BodyText"], fontSize=6.5, leading=7.8, spaceAfter=1.5)
 _HEAD = ParagraphStyle("volts-head", STYLES["Heading2"], fontSize=10, leading=11, spaceBefore=0, spaceAfter=2)

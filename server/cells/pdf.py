@@ -13,7 +13,7 @@ from boardmath.buildfile import Build
 from boardmath.buildfile.pack_assembly import MeasuredCell
 from boardmath.messages import written
 from boardmath.model.cell_groups import work_of
-from server.controller_settings.paper import SMALL, STYLES, paper, ruled, words
+from server.paper import SMALL, STYLES, paper, ruled, words
 
 ACROSS, HIGH = 4, 21 * mm
 PAGE = 48

@@ -10,8 +10,8 @@ from reportlab.platypus import Paragraph, Spacer
 from boardmath.messages import day_in_words
 from planner.controller_settings import ControllerSettings, SettingLine
 from server.controller_settings.models import SettingsRecord
-from server.controller_settings.paper import CAUTION, SMALL, STYLES, paper, picture, ruled, words
 from server.controller_settings.services import otherwise_said, said, title
+from server.paper import CAUTION, SMALL, STYLES, paper, picture, ruled, words
 
 
 def settings_pdf(name: str, kept: SettingsRecord, judged: ControllerSettings) -> bytes:

@@ -36,8 +36,8 @@ from server.bench_test.models import BenchTest
 from server.bench_test.pdf import bench_test_story
 from server.cells.pdf import map_story
 from server.controller_settings.models import SettingsRecord
-from server.controller_settings.paper import CAUTION, SMALL, STYLES, DrawingFlowable, GaugeFlowable, paper, ruled, words
 from server.controller_settings.services import otherwise_said, said, title
+from server.paper import CAUTION, SMALL, STYLES, DrawingFlowable, GaugeFlowable, paper, ruled, words
 from server.wiring.pdf import wiring_story
 
 

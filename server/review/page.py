@@ -16,7 +16,7 @@ from boardmath.parts.cost import priced_parts
 from boardmath.prediction.outcomes import Outcome
 from planner.review.report import ReviewReport
 from planner.review.summary import ELEMENT, as_json
-from server.controller_settings.paper import CAUTION, STYLES, DrawingFlowable, GaugeFlowable, paper, ruled, words
+from server.paper import CAUTION, STYLES, DrawingFlowable, GaugeFlowable, paper, ruled, words
 
 _STYLE = """
 body{margin:0 auto;max-width:46rem;padding:1.5rem;background:#F5F0E6;color:#12303A;font:16px/1.45 Georgia,serif}

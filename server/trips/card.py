@@ -11,7 +11,7 @@ from reportlab.platypus import Flowable, PageBreak, Paragraph, SimpleDocTemplate
 from boardmath.buildfile.trips import Trip
 from boardmath.messages import Message, day_in_words, written
 from planner.trips.report import TripPoint, TripReport
-from server.controller_settings.paper import STYLES, words
+from server.paper import STYLES, words
 
 _TEXT = ParagraphStyle("card", STYLES["BodyText"], fontSize=8, leading=9.5, spaceAfter=2)
 _HEAD = ParagraphStyle("card-head", STYLES["Heading2"], fontSize=12, leading=13, spaceBefore=0, spaceAfter=3)

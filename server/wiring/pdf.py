@@ -11,7 +11,7 @@ from boardmath.buildfile import Build
 from boardmath.messages import written
 from planner.wiring.diagram import Diagram, pairs
 from planner.wiring.report import WiringReport, wiring_report
-from server.controller_settings.paper import CAUTION, SMALL, STYLES, paper, ruled, words
+from server.paper import CAUTION, SMALL, STYLES, paper, ruled, words
 
 
 def wiring_pdf(name: str, build: Build) -> bytes:
