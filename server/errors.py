@@ -53,7 +53,7 @@ class ApiError(Exception):
         self.faults = [FaultOut(field=f, reason=r) for f, r in {**(faults or {}), **fields}.items()]
 
 
-def away(error: BaseException | None) -> str:
+def database_message(error: BaseException | None) -> str:
     """Why the database did not take something, in words."""
     return FULL if isinstance(getattr(error, "__cause__", None), psycopg.errors.DiskFull) else AWAY
 
@@ -149,7 +149,7 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(OperationalError)
     @api.exception_handler(InterfaceError)
     def database_away(request: HttpRequest, error: Exception) -> HttpResponse:
-        return answer(request, FaultsOut(message=away(error)), 503, 5)
+        return answer(request, FaultsOut(message=database_message(error)), 503, 5)
 
     @api.exception_handler(Http404)
     def not_found(request: HttpRequest, error: Http404) -> HttpResponse:

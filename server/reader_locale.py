@@ -18,7 +18,7 @@ def _zones() -> frozenset[str]:
 
 
 def not_yet(day: date) -> bool:
-    """Whether a day has not come yet; tomorrow has somewhere."""
+    """Whether a day is after tomorrow, which has begun somewhere already."""
     return day > timezone.localdate() + timedelta(days=1)
 
 

@@ -9,7 +9,7 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 
 from server import health
 from server.api import api
-from server.errors import away
+from server.errors import database_message
 from server.metrics import metrics
 from server.settings import INTERFACE
 
@@ -36,7 +36,11 @@ def fallen(request: HttpRequest) -> HttpResponse:
     """What nobody caught: in the API's own shape; a database that is away is a matter of moments."""
     error = sys.exc_info()[1]
     is_away = isinstance(error, OperationalError | InterfaceError)
-    message = away(error) if is_away else "Something went wrong here. The operator can find the reason in the log."
+    message = (
+        database_message(error)
+        if is_away
+        else "Something went wrong here. The operator can find the reason in the log."
+    )
     said = JsonResponse({"message": message, "faults": []}, status=503 if is_away else 500)
     if is_away:
         said["Retry-After"] = "5"

@@ -16,12 +16,12 @@ Key = Annotated[str, Field(max_length=60)]
 
 
 FIRST_YEAR, LAST_YEAR = 1990, 2199
-"""Of everything that has a day: a day of another year is mistyped, and near the calendar's ends nothing can be reckoned with."""
-D = TypeVar("D", date, datetime)
+"""Years that a day may have: another one is a typing error, and near the ends of the calendar adding a day overflows."""
+DateOrTime = TypeVar("DateOrTime", date, datetime)
 
 
-def of_these_years(day: D) -> D:
-    """A day or a moment that something on a board can have.
+def within_years(day: DateOrTime) -> DateOrTime:
+    """The day or time as it is, checked.
 
     Raises:
         ValueError: it is before :data:`FIRST_YEAR` or after :data:`LAST_YEAR`.
@@ -36,14 +36,14 @@ def _of_the_calendar(text: str) -> str:
         day = date.fromisoformat(text)
     except ValueError:
         raise ValueError(f"{text} is not a date") from None
-    of_these_years(day)
+    within_years(day)
     return text
 
 
 Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$"), AfterValidator(_of_the_calendar)]
 """A day as 2026-05-31."""
-DateOfADay = Annotated[date, AfterValidator(of_these_years)]
-Moment = Annotated[datetime, AfterValidator(of_these_years)]
+PlausibleDate = Annotated[date, AfterValidator(within_years)]
+PlausibleTime = Annotated[datetime, AfterValidator(within_years)]
 
 
 class Record(BaseModel):

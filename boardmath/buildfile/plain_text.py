@@ -4,6 +4,7 @@ import re
 from typing import Any
 
 _SUSPECT = re.compile(r"\x00|\\u0000|\\u[dD][89a-fA-F]")
+_NOT_PLAIN = re.compile("[\x00\ud800-\udfff]")
 NOT_PLAIN = "has a character that text cannot have (U+0000, or half of one)"
 """The reason, beside the field."""
 
@@ -32,4 +33,4 @@ def first_not_plain(value: Any, path: str = "") -> str | None:
 
 
 def _is_plain(text: str) -> bool:
-    return "\x00" not in text and not any("\ud800" <= character <= "\udfff" for character in text)
+    return _NOT_PLAIN.search(text) is None

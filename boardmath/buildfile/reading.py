@@ -95,6 +95,7 @@ def parse_json(text: str | bytes, largest: int = LARGEST_FILE) -> dict[str, Any]
         if isinstance(text, bytes):
             text = text.decode("utf-8-sig")
         raw = json.loads(text, parse_constant=_refuse_constant, object_pairs_hook=_unique_keys)
+        not_plain = first_not_plain(raw) if is_suspect(text) else None
     except UnicodeDecodeError as error:
         raise _unreadable(f"not UTF-8 text (byte {error.start})") from None
     except json.JSONDecodeError as error:
@@ -105,8 +106,8 @@ def parse_json(text: str | bytes, largest: int = LARGEST_FILE) -> dict[str, Any]
         raise _unreadable(str(error)) from None
     if not isinstance(raw, dict):
         raise _unreadable("a build file is one JSON object, in braces")
-    if is_suspect(text) and (path := first_not_plain(raw)) is not None:
-        raise BuildFileError([Fault(path, NOT_PLAIN)])
+    if not_plain is not None:
+        raise BuildFileError([Fault(not_plain, NOT_PLAIN)])
     return raw
 
 

@@ -15,11 +15,12 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from boardmath.buildfile.figures import of_these_years
+from boardmath.buildfile.figures import within_years
 from boardmath.physics.types import Array
 
 MOST_POINTS = 400_000
 LONGEST_S = 366 * 86_400.0
+"""A year; a longer track is a clock that was set in between."""
 _A, _E2 = 6378137.0, 0.0066943799901413165
 """m and none: half the long axis of WGS 84, the square of its eccentricity."""
 STANDING_MS = 0.6
@@ -113,7 +114,7 @@ def track_of(columns: Mapping[str, Sequence[float]], began: datetime | None = No
         ValueError: nothing in it tells a way, it began in an impossible year, or it takes longer than a year.
     """
     if began is not None:
-        began = of_these_years(began).astimezone(UTC)
+        began = within_years(began).astimezone(UTC)
     count = len(next(iter(columns.values()), ()))
     raw = {n: np.asarray(columns.get(n, np.full(count, np.nan)), dtype=float) for n in COLUMNS}
     dropped: dict[str, int] = {}

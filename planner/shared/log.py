@@ -10,7 +10,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, AwareDatetime, Field, TypeAdapter
 
-from boardmath.buildfile.figures import Day, Record, figure, of_these_years
+from boardmath.buildfile.figures import Day, Record, figure, within_years
 from planner.shared.tools import ToolKey
 
 StepId = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9-]+$")]
@@ -25,7 +25,7 @@ class _Entry(Record):
     """What every entry says: an id that the device gives, so that it arrives once; when by the device's clock; and who."""
 
     id: Id
-    at: Annotated[AwareDatetime, AfterValidator(of_these_years), Field(strict=False)]
+    at: Annotated[AwareDatetime, AfterValidator(within_years), Field(strict=False)]
     by: str = Field(default="", max_length=60)
 
 

@@ -23,7 +23,7 @@ from pydantic import AfterValidator, AliasChoices, BaseModel, ConfigDict, Field,
 from boardmath.buildfile import BuildFileError, Fault, check, read_build, write_board
 from boardmath.buildfile.bench_test import BenchTest as Entered
 from boardmath.buildfile.bench_test import EndPoints
-from boardmath.buildfile.figures import DateOfADay, Moment
+from boardmath.buildfile.figures import PlausibleDate, PlausibleTime
 from boardmath.buildfile.settings import Settings
 from boardmath.calibration.ride_file import LARGEST_FILE as LARGEST_RIDES
 from boardmath.calibration.ride_file import write_rides
@@ -145,9 +145,8 @@ def _pack_rides(archive: zipfile.ZipFile, folder: str, build: Build) -> None:
         kept = []
     if kept:
         _put(archive, f"{folder}/rides.json", write_rides([k.ride for k in kept], str(build)))
-    others = Ride.objects.filter(build=build, deleted_at=None).exclude(ride__in=[k.id for k in kept])
-    if unreadable := list(others.values_list("said", flat=True)):
-        _put(archive, f"{folder}/unreadable-rides.json", unreadable)
+    if unreadable := rides.unreadable(build, kept):
+        _put(archive, f"{folder}/unreadable-rides.json", [row.said for row in unreadable])
     for track in Track.objects.filter(build=build):
         place = f"{folder}/tracks/{track.ride or track.pk}.json"
         archive.writestr(place, json.dumps(write_track(tracks.file_of(track)), separators=(",", ":")))
@@ -159,8 +158,8 @@ def _has_come(day: date) -> date:
     return day
 
 
-PastDay = Annotated[DateOfADay, AfterValidator(_has_come)]
-PastMoment = Annotated[Moment, AfterValidator(_has_come)]
+PastDay = Annotated[PlausibleDate, AfterValidator(_has_come)]
+PastMoment = Annotated[PlausibleTime, AfterValidator(_has_come)]
 Numbered = Annotated[int, Field(ge=1, le=MOST_MEMBERS)]
 
 
@@ -321,7 +320,7 @@ def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, n
     if re.fullmatch(r"revisions/\d+\.json", place):
         told = ToldRevision.model_validate(_document(archive, name))
         document = write_board(read_build(told.document))
-        revisions.make_room(build, 1)
+        revisions.check_room(build, 1)
         kept = Revision.objects.create(build=build, name=told.name[:60], note=told.note[:600], document=document)
         Revision.objects.filter(pk=kept.pk).update(
             created_at=told.at if told.at.tzinfo else told.at.replace(tzinfo=UTC)
@@ -342,7 +341,7 @@ def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, n
     elif re.fullmatch(r"tests/\d+\.json", place):
         said = ToldTest.model_validate(_document(archive, name))
         check(Entered, said.entered)
-        _make_room(BenchTest, build, MOST_TESTS)
+        _check_room(build.bench_tests.count(), MOST_TESTS, "bench tests")
         report = (
             BenchTestReport.model_validate(said.report).model_dump(mode="json", exclude_none=True)
             if said.report
@@ -353,9 +352,9 @@ def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, n
         found.tests += 1
 
 
-def _make_room(model: type[BenchTest] | type[SettingsRecord], build: Build, most: int) -> None:
-    if model._default_manager.filter(build=build).count() >= most:
-        raise ApiError(f"A board keeps {most} of these.")
+def _check_room(there: int, most: int, of_these: str) -> None:
+    if there >= most:
+        raise ApiError(f"A board keeps {most} {of_these}.")
 
 
 def _log(build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:
@@ -392,7 +391,7 @@ def _record(owner: User, build: Build, archive: zipfile.ZipFile, name: str, foun
     for settings in (told.settings, *told.apart):
         check(Settings, settings)
     check(EndPoints, told.end_points)
-    _make_room(SettingsRecord, build, MOST_RECORDS)
+    _check_room(build.settings_records.count(), MOST_RECORDS, "settings records")
     fields = {**told.model_dump(), "by": told.by[:60], "reason": told.reason[:600]}
     record = SettingsRecord.objects.create(build=build, **fields)
     found.settings_records += 1

@@ -9,7 +9,7 @@ from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
 
 from boardmath.buildfile.bench_test import BenchTest as Entered
-from boardmath.buildfile.figures import DateOfADay
+from boardmath.buildfile.figures import PlausibleDate
 from planner.bench_test import BenchTestReport, Standing
 from server.bench_test import services
 from server.bench_test.models import BenchTest
@@ -73,7 +73,7 @@ class EnterIn(Schema):
 
 
 class KeepIn(Schema):
-    on: DateOfADay
+    on: PlausibleDate
     by: Annotated[str, Field(max_length=60)] = ""
 
 

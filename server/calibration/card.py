@@ -20,7 +20,7 @@ MOST_ROWS = 10
 def how_far_card(board: str, found: HowFar) -> bytes:
     """The card as PDF: volts on a multimeter at rest, charge, and the distance that is counted on."""
     table = next(t for t in found.tables if t.by == "meter" and t.rested)
-    counted = max(i for i, c in enumerate(found.chances) if c.likelihood == "likely")
+    counted = found.counted_on
     every = -(-len(table.rows) // MOST_ROWS)
     rows = table.rows[::-1][::every]
     pace = written(rows[0].paces[0].speed_kmh, "speed")

@@ -11,7 +11,7 @@ from django.utils.text import slugify
 from ninja import Field, Query, Router, Schema, Status
 
 from boardmath.buildfile.bench_test import EndPoints
-from boardmath.buildfile.figures import DateOfADay
+from boardmath.buildfile.figures import PlausibleDate
 from boardmath.buildfile.settings import Profile, Settings
 from boardmath.checks import Finding
 from boardmath.predictor import predict
@@ -75,7 +75,7 @@ class RecordOut(Schema):
 class WriteDownIn(Schema):
     settings: Settings
     apart: Annotated[list[Settings], Field(max_length=3)] = []
-    on: DateOfADay
+    on: PlausibleDate
     by: Annotated[str, Field(max_length=60)] = ""
     reason: Annotated[str, Field(max_length=600)]
     end_points: EndPoints | None = None

@@ -20,16 +20,21 @@ def wake_workers(sender: type, task_result: TaskResult[Any], **given: Any) -> No
 
 
 def listen(queue: str) -> Any:
-    """From here on this thread's connection hears what is enqueued; the connection, for :func:`wait`."""
+    """Makes this thread's connection hear what is enqueued from here on.
+
+    Returns:
+        The connection, for :func:`wait`.
+    """
     with connection.cursor() as cursor:
         cursor.execute(f"LISTEN {_channel(queue)}")
     return connection.connection
 
 
 def wait(listening: Any, seconds: float) -> bool:
-    """Whether something was enqueued since, or is within so many seconds.
+    """Waits until something is enqueued, at most so many seconds.
 
-    Also where this thread has another connection by now, which hears nothing.
+    Returns:
+        Whether to look at the queue: something was enqueued, or this thread has another connection by now, which heard nothing.
     """
     if connection.connection is not listening:
         return True

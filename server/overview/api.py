@@ -59,7 +59,7 @@ class ListedBoard(Schema):
 
 
 class UnreadableBoard(Schema):
-    """A build of which something that is stored no longer validates: its name, why, and that it is there to be downloaded."""
+    """A build of which something that is stored no longer validates; its file can still be downloaded."""
 
     id: UUID
     name: str
@@ -85,24 +85,26 @@ def boards(
     """Builds of the person with their outcomes, in one run of the engine."""
     mine = Build.objects.of(request.user)
     builds = list(mine[offset : offset + limit])
-    unreadable: list[UnreadableBoard] = []
-    rows = _listed(request.user, builds, unreadable)
-    return Boards(count=mine.count(), builds=rows, unreadable=unreadable)
+    rows = _listed(request.user, builds) if builds else []
+    return Boards(
+        count=mine.count(),
+        builds=[row for row in rows if isinstance(row, ListedBoard)],
+        unreadable=[row for row in rows if isinstance(row, UnreadableBoard)],
+    )
 
 
-def _listed(owner: Person, builds: list[Build], unreadable: list[UnreadableBoard]) -> list[ListedBoard]:
-    """All together; one by one where something of one of them no longer validates, which is put apart."""
+def _listed(owner: Person, builds: list[Build]) -> list[ListedBoard | UnreadableBoard]:
+    """All in one run of the engine; board by board where one of them cannot be read."""
     try:
-        return _together(owner, builds) if builds else []
+        return [*_predicted(owner, builds)]
     except BuildFileError as error:
         if len(builds) > 1:
-            return [row for b in builds for row in _listed(owner, [b], unreadable)]
-        (b,) = builds
-        unreadable.append(UnreadableBoard(id=b.id, name=str(b), updated_at=b.updated_at, reason=str(error.faults[0])))
-        return []
+            return [row for build in builds for row in _listed(owner, [build])]
+        b, reason = builds[0], str(error.faults[0])
+        return [UnreadableBoard(id=b.id, name=str(b), updated_at=b.updated_at, reason=reason)]
 
 
-def _together(owner: Person, builds: list[Build]) -> list[ListedBoard]:
+def _predicted(owner: Person, builds: list[Build]) -> list[ListedBoard]:
     files = all_taught(owner, builds, [builds_of.file_of(b) for b in builds])
     heads = headlines(files, FEW)
     all_known = services.known(builds, files, timezone.localdate(), heads=heads)

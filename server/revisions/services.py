@@ -43,7 +43,7 @@ def keep(owner: Person, build_id: Key, name: str, note: str = "") -> Revision:
     build = services.get(owner, build_id)
     if not name.strip():
         raise ApiError("A revision needs a name.", name="such as planned, ordered, as built")
-    make_room(build, 1)
+    check_room(build, 1)
     return Revision.objects.create(
         build=build, name=name.strip()[:60], note=note.strip()[:600], document=build.document
     )
@@ -80,7 +80,7 @@ def go_back(owner: Person, build_id: Key, revision_id: Key, revision: int) -> Bu
     found = get(owner, build_id, revision_id)
     before = services.get(owner, build_id)
     latest = Revision.objects.filter(build=before).last()
-    make_room(before, 2)
+    check_room(before, 2)
     # What happened to the board is no part of what it was: trips and maintenance stay as they are.
     after = services.save(owner, build_id, read_build(found.document | before.history), revision)
     if latest is None or latest.document != before.document:
@@ -90,7 +90,7 @@ def go_back(owner: Person, build_id: Key, revision_id: Key, revision: int) -> Bu
     return after
 
 
-def make_room(build: Build, more: int) -> None:
+def check_room(build: Build, more: int) -> None:
     """Fails where a board would have more revisions than it can keep.
 
     Raises:

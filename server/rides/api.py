@@ -94,7 +94,7 @@ def _answer(owner: Person, id: UUID, taken: services.Taken | None = None) -> Rid
         guides=GUIDES,
         points=list(build.revisions.values_list("name", flat=True)),
         refused=[_refused(ride, faults) for ride, faults in (taken.refused if taken else [])],
-        unreadable=[_refused(str(ride), faults) for ride, faults in services.unreadable(build).items()],
+        unreadable=[_refused(str(row.ride), services.faults_of(row)) for row in services.unreadable(build, kept)],
         changed=taken.changed if taken else [],
     )
 

@@ -82,10 +82,7 @@ def add(
     for raw, was, (id, faults, ride) in zip(sent, before or [{}] * len(sent), read, strict=True):
         if ride is None or id is None:
             taken.refused.append((str(raw.get("id", ""))[:60], faults))
-        elif (there_is := _file_of(known[id]) if id in known else None) is not None and as_document(there_is) not in (
-            as_document(ride),
-            _as_known(was, id),
-        ):
+        elif id in known and _changed_since(known[id], ride, was):
             taken.changed.append(id)
         else:
             rows.append(Ride(build=build, ride=id, day=date.fromisoformat(ride.day), said=as_document(ride)))
@@ -119,6 +116,12 @@ def _read(build: BuildDocument, raw: Mapping[str, Any]) -> tuple[UUID | None, li
     if not_yet(date.fromisoformat(ride.day)):
         faults.append(Fault("day", f"{ride.day} has not come yet"))
     return (id, [], ride) if not faults else (None, faults, None)
+
+
+def _changed_since(row: Ride, new: RideFile, was: Mapping[str, Any]) -> bool:
+    """Whether a stored ride is neither what its sender knew nor what they sent; one that cannot be read is written over."""
+    stored = _file_of(row)
+    return stored is not None and as_document(stored) not in (as_document(new), _as_known(was, row.ride))
 
 
 def _as_known(ride: Mapping[str, Any], id: UUID) -> dict[str, Any] | None:
@@ -200,19 +203,24 @@ def kept(build: Build, file: BuildDocument | None = None) -> list[Kept]:
     return sorted(found, key=lambda k: (k.ride.day, k.ride.at or "", str(k.id)))
 
 
-def unreadable(build: Build) -> dict[UUID, list[Fault]]:
-    """Rides of a board that were kept by an earlier release and no longer validate, each with its faults."""
-    found = {}
-    for row in Ride.objects.filter(build=build, deleted_at=None):
-        try:
-            check(RideFile, row.said)
-        except BuildFileError as error:
-            found[row.ride] = error.faults
-    return found
+def unreadable(build: Build, read: Sequence[Kept]) -> list[Ride]:
+    """Rides of a board that are not among those that could be read: an earlier release took what no longer validates."""
+    rows = Ride.objects.filter(build=build, deleted_at=None)
+    others = set(rows.values_list("ride", flat=True)) - {k.id for k in read}
+    return list(rows.filter(ride__in=others)) if others else []
+
+
+def faults_of(row: Ride) -> list[Fault]:
+    """Why a stored ride cannot be read; empty where it can."""
+    try:
+        check(RideFile, row.said)
+    except BuildFileError as error:
+        return error.faults
+    return []
 
 
 def _file_of(row: Ride) -> RideFile | None:
-    """A ride as it was entered; None where it no longer validates, which :func:`unreadable` tells."""
+    """A ride as it was entered; None where it no longer validates."""
     try:
         return check(RideFile, row.said)
     except BuildFileError:

@@ -71,9 +71,12 @@ def test_a_reading_outside_of_the_rows_is_told_what_it_means(found):
     """Common practice, no source: a cell that rested under the empty end of its curve is not charged as it is."""
     for one in found.tables:
         deep, empty = one.below
+        assert one.rows[-1].volts == pytest.approx(42.0), "ten cells of 4.2 V"
+        assert one.above.volts == pytest.approx(42.5)
+        assert "Do not charge" in one.above.says.text
         assert deep.volts == pytest.approx(25.0), "ten cells of 2.5 V"
         assert deep.volts < empty.volts == one.rows[0].volts
-        assert "do not charge the pack" in deep.says.text
+        assert "do not charge this pack" in deep.says.text
         assert "Do not ride on" in empty.says.text
         assert "one under 2.5 V must not be charged" in empty.says.text.replace("\u00a0", " ")
 

@@ -20,6 +20,7 @@ WORST = {
     "no JSON": b"{'name': 1}",
     "lists in lists": b"[" * DEEP + b"]" * DEEP,
     "objects in objects": b'{"document":' * 5000 + b"1" + b"}" * 5000,
+    "a text that is none, deep inside": b'{"a":' * 900 + b'"\\u0000"' + b"}" * 900,
     "just too deep": b'{"document":' * 300 + b"1" + b"}" * 300,
     "not UTF-8": b'{"name": "\xff\xfe"}',
     "another encoding": '{"name": "plover"}'.encode("utf-16"),

@@ -80,8 +80,8 @@
       <main class="mx-auto max-w-xl px-6 py-16">
         <h1 class="text-2xl">This board cannot be read</h1>
         <p class="remark mt-2">
-          Nothing is lost. Download its file, mend it there, and import it; your boards say what is wrong with
-          it.
+          Nothing is lost. The list of your boards says what is wrong. Download the file, correct it, and
+          import it.
         </p>
         <p class="mt-4 flex flex-wrap gap-2">
           <Button href={fileAddress(id)} download>Download the file</Button>

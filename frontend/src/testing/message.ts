@@ -4,4 +4,4 @@ import type { Schemas } from '$lib/api/client';
 export const message = (
   template: string,
   values: Schemas['Message']['values'] = {},
-): Schemas['Message'] & { values: Schemas['Message']['values'] } => ({ text: template, template, values });
+): Required<Schemas['Message']> => ({ text: template, template, values });

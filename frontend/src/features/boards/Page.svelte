@@ -25,7 +25,7 @@
   import { messageText, momentText, reader } from '$lib/reader.svelte';
 
   let builds = $state.raw<ListedBoard[] | null>(null);
-  /** Boards that are stored in a way that today's release cannot read. */
+  /** Boards of which something that is stored cannot be read. */
   let unreadable = $state.raw<Schemas['UnreadableBoard'][]>([]);
   let count = $state(0);
   let failed = $state(false);
@@ -55,7 +55,10 @@
     if (!further) void writeCache(KEPT, answer.data);
     const known = new Set(further ? builds?.map((b) => b.id) : []);
     builds = [...(further ? (builds ?? []) : []), ...answer.data.builds.filter((b) => !known.has(b.id))];
-    unreadable = [...(further ? unreadable : []), ...(answer.data.unreadable ?? [])];
+    const apart = (answer.data.unreadable ?? []).filter(
+      (b) => !further || unreadable.every((u) => u.id !== b.id),
+    );
+    unreadable = [...(further ? unreadable : []), ...apart];
     count = answer.data.count;
     ticked = ticked.filter((id) => builds?.some((b) => b.id === id));
   }
@@ -128,7 +131,7 @@
     <section class="border-t border-line py-4" data-testid="unreadable-board">
       <h2 class="text-lg">{board.name}</h2>
       <p class="mt-1 text-sm text-short">
-        This board cannot be read: {board.reason}. Download its file, mend it there, and import it.
+        This board cannot be read: {board.reason}. Download the file, correct it, and import it.
       </p>
       <p class="mt-2 flex flex-wrap gap-2">
         <Button href={fileAddress(board.id)} download>Download the file</Button>

@@ -3,6 +3,7 @@
   import { api, type Schemas } from '$lib/api/client';
   import type { OpenBuild } from '$lib/build/build.svelte';
   import { tray } from '$lib/jobs/tray.svelte';
+  import { LIKELIHOOD_MARK, LIKELIHOOD_TONE } from '$lib/likelihood';
   import { reader } from '$lib/reader.svelte';
   import type { Query } from '$lib/sync/query.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
@@ -12,8 +13,6 @@
 
   let { build, asked }: { build: OpenBuild; asked: Query<Schemas['Build'], Schemas['HowFar']> } = $props();
 
-  const TONE = { likely: 'text-holds', uncertain: 'text-unsure', unlikely: 'text-short' } as const;
-  const MARK = { likely: '✓', uncertain: '~', unlikely: '✕' } as const;
   const BY = [
     ['meter', 'a multimeter'],
     ['controller', 'the controller or its app'],
@@ -42,8 +41,7 @@
   const refusal = $derived(Object.values(asked.faults)[0] ?? asked.refused);
   /** Places of the chances that are columns. */
   const columns = $derived(answer?.chances.flatMap((c, i) => (c.shown ? [i] : [])) ?? []);
-  /** Of the chances, the one whose distance is counted on. */
-  const counted = $derived(answer?.chances.findLastIndex((c) => c.likelihood === 'likely') ?? 0);
+  const counted = $derived(answer?.counted_on ?? 0);
 </script>
 
 <p class="remark mb-2 text-sm">
@@ -80,7 +78,9 @@
       {#if way.value}
         {@const chance = chanceOf(answer, usual, way.value)}
         <p class="text-xl">
-          <b class={TONE[chance.likelihood]}>{MARK[chance.likelihood]} Home: {chance.in_words}</b>
+          <b class={LIKELIHOOD_TONE[chance.likelihood]}
+            >{LIKELIHOOD_MARK[chance.likelihood]} Home: {chance.in_words}</b
+          >
           at {say(usual.speed_kmh, 'speed')}
         </p>
       {:else}
@@ -122,8 +122,8 @@
               {/each}
               {#if way.value}
                 {@const chance = chanceOf(answer, pace, way.value)}
-                <td class={['py-2 text-right', TONE[chance.likelihood]]}
-                  >{MARK[chance.likelihood]} {chance.in_words}</td
+                <td class={['py-2 text-right', LIKELIHOOD_TONE[chance.likelihood]]}
+                  >{LIKELIHOOD_MARK[chance.likelihood]} {chance.in_words}</td
                 >
               {/if}
             </tr>

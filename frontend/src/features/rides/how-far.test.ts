@@ -16,7 +16,7 @@ const TABLE: ReadingTable = {
     { volts: 25, says: message('Do not charge it.') },
     { volts: 32, says: message('It is empty.') },
   ],
-  above: message('It is full already.'),
+  above: { volts: 42.5, says: message('It is full already.') },
 };
 const likely: Schemas['Chance'] = { chance: 0.8, likelihood: 'likely', in_words: '80 % likely', shown: true };
 const even: Schemas['Chance'] = {
@@ -31,6 +31,10 @@ test('a reading between two rows is between them, and one on a row is that row',
   expect(leftAt(TABLE, 39)).toMatchObject({ charge: { mid: 0.7 }, paces: [{ speed_kmh: 22, km: [10, 15] }] });
   expect(leftAt(TABLE, 36)).toMatchObject({ paces: [{ km: [4, 6] }] });
   expect(leftAt(TABLE, 32)).toMatchObject({ paces: [{ km: [0, 0] }] });
+});
+
+test('a full pack that reads a little high is full', () => {
+  expect(leftAt(TABLE, 42.4)).toMatchObject({ charge: { mid: 1 }, paces: [{ km: [16, 24] }] });
 });
 
 test('outside of the rows the core says what the reading means', () => {

@@ -11,8 +11,10 @@ const between = (low: number, high: number, part: number) => low + (high - low) 
 export function leftAt(table: ReadingTable, volts: number): Left {
   const below = table.below.find((one) => volts < one.volts);
   if (below) return { says: below.says };
+  if (volts > table.above.volts) return { says: table.above.says };
   const at = table.rows.findIndex((row) => row.volts >= volts);
-  if (at < 0) return { says: table.above };
+  // A full pack may read a little high.
+  if (at < 0) return table.rows.at(-1)!;
   const next = table.rows[at]!;
   const last = table.rows[Math.max(at - 1, 0)]!;
   const part = next.volts > last.volts ? (volts - last.volts) / (next.volts - last.volts) : 0;

@@ -1,5 +1,6 @@
 <!-- What a trip comes to: the timetable, turning back, what helps, what to carry, and the rides that it became. -->
 <script lang="ts">
+  import { LIKELIHOOD_MARK, LIKELIHOOD_TONE } from '$lib/likelihood';
   import { reader } from '$lib/reader.svelte';
   import Scrolled from '$lib/ui/Scrolled.svelte';
   import { plain, formatMessage, written } from '$lib/units';
@@ -8,15 +9,15 @@
 
   let { trips, report }: { trips: Trips; report: TripReport } = $props();
   const say = (v: number, q: string) => written(v, q, reader.units);
-  const TONE = { likely: 'text-holds', uncertain: 'text-unsure', unlikely: 'text-short' } as const;
-  const MARK = { likely: '✓', uncertain: '~', unlikely: '✕' } as const;
   const reserve = $derived(report.reserve_pct ?? 0);
   const several = $derived((trips.trip?.days?.length ?? 0) > 1);
 </script>
 
 {#if report.says}
   <p class="text-base" data-testid="trip-says" data-chance={report.chance}>
-    <span class={TONE[report.likelihood ?? 'unlikely']}>{MARK[report.likelihood ?? 'unlikely']}</span>
+    <span class={LIKELIHOOD_TONE[report.likelihood ?? 'unlikely']}
+      >{LIKELIHOOD_MARK[report.likelihood ?? 'unlikely']}</span
+    >
     {formatMessage(report.says, reader.units)}
   </p>
   <p class="text-sm text-ink2">
@@ -65,8 +66,8 @@
                 >{say(p.volts.low, 'voltage')} at the worst</span
               ></td
             >
-            <td class={['pl-3', i > 0 && TONE[p.likelihood]]}
-              >{#if i > 0}{MARK[p.likelihood]} {p.in_words}{/if}</td
+            <td class={['pl-3', i > 0 && LIKELIHOOD_TONE[p.likelihood]]}
+              >{#if i > 0}{LIKELIHOOD_MARK[p.likelihood]} {p.in_words}{/if}</td
             >
             <td class="pl-3"
               >{#if p.stop}{p.stop === 'night' ? 'the night' : plain(p.stop)}{p.place

@@ -359,7 +359,7 @@ export async function getBuild(id: string): Promise<{ build?: BuildOut; trouble:
     const ready = await upgradeDraft(id, answer.data).catch(() => false);
     return ready ? { build: answer.data, trouble: '' } : { trouble: 'unreachable' };
   }
-  // An address whose id is none has a fault at "id"; a board of an earlier release that is read no more, at its fields.
+  // A fault at "id" means that the address has no board's id; at other fields, that the stored board does not validate.
   if (answer?.response.status === 422 && faultsOf(answer.error).faults.every((f) => f.field !== 'id'))
     return { trouble: 'unreadable' };
   if (answer && answer.response.status < 500) return { trouble: 'missing' };
