@@ -44,11 +44,11 @@
   const counted = $derived(answer?.counted_on ?? 0);
 </script>
 
-<p class="remark mb-2 text-sm">
-  Enter the volts that the pack has now. Stop first: under load every pack reads low.
-  {#if answer}<button class="link min-h-6" onclick={() => void card()}>Card to tape on the board</button>{/if}
-</p>
 {#if answer}
+  <p class="remark mb-2 text-sm">
+    Enter the volts that the pack has now. Stop first: under load every pack reads low.
+    <button class="link min-h-6" onclick={() => void card()}>Card to tape on the board</button>
+  </p>
   <form
     class="grid grid-cols-2 gap-3 sm:max-w-[46rem] sm:grid-cols-4 [&_.entry]:min-h-[44px]"
     onsubmit={(event) => event.preventDefault()}
